@@ -1,0 +1,115 @@
+// Package body knows how heavy and how long a body's parts are, what part of it
+// a movement lifts, and which box, bench or heel raise fits it.
+package body
+
+import (
+	"math"
+
+	"nimbleanvil/internal/core/measure"
+)
+
+// Bounds of what the tables are used for.
+const (
+	MinMass, MaxMass       measure.Mass   = 20_000, 300_000
+	MinStature, MaxStature measure.Length = 1000, 2300
+)
+
+// Segment masses as fractions of body mass (published: Winter, Biomechanics and
+// Motor Control of Human Movement, 4th ed. 2009, table 4.1; from memory). Limbs
+// are one side.
+const (
+	HandMass     = 0.006
+	ForearmMass  = 0.016
+	UpperArmMass = 0.028
+	FootMass     = 0.0145
+	ShankMass    = 0.0465
+	ThighMass    = 0.100
+	HeadMass     = 0.081
+	TrunkMass    = 0.497
+	// HAT less arms: trunk, head and neck, with its centre at UpperCentre of the
+	// way from hip to shoulder.
+	UpperMass   = 0.578
+	UpperCentre = 0.66
+	LegMass     = 0.161
+	// LegCentre is the whole leg's centre from the hip, a fraction of hip height
+	// less foot; ThighCentre and ShankCentre from the upper joint.
+	LegCentre   = 0.447
+	ThighCentre = 0.433
+	ShankCentre = 0.433
+)
+
+// Segment lengths as fractions of stature (published: Drillis and Contini 1966,
+// as in Winter fig. 4.1; from memory). People scatter by about 5 %: a measured
+// knee height always wins.
+const (
+	FootHeight     = 0.039
+	KneeHeight     = 0.285
+	HipHeight      = 0.530
+	ShoulderHeight = 0.818
+	FootLength     = 0.152
+	ThighLength    = 0.245
+	ShankLength    = 0.246
+	HipToShoulder  = 0.288
+)
+
+// KneeFor gives the knee height for a stature (the table above).
+func KneeFor(stature measure.Length) float64 { return KneeHeight * float64(stature) }
+
+// StatureFor gives the stature that the table pairs with a measured knee.
+func StatureFor(knee float64) float64 { return knee / KneeHeight }
+
+// Range is a range of heights in millimetres, both ends inclusive.
+type Range struct{ From, To measure.Length }
+
+// Holds tells whether h lies in the range.
+func (r Range) Holds(h measure.Length) bool { return h >= r.From && h <= r.To }
+
+// SitBackBox gives the box to sit back to: 50 to 20 mm below the knee, to 5 mm
+// (common practice, no source).
+func SitBackBox(knee float64) Range { return Range{toFive(knee - 50), toFive(knee - 20)} }
+
+// ThrustBench gives the bench for hip thrusts: 120 to 75 mm below the knee, to
+// 5 mm (house).
+func ThrustBench(knee float64) Range { return Range{toFive(knee - 120), toFive(knee - 75)} }
+
+// BenchVerdict says whether a bench suits.
+type BenchVerdict string
+
+// The verdicts: the bench fits; raise feet and hips together on something wide
+// and firm; too high even so (lower bench, step or floor); too low (raise it, or
+// floor).
+const (
+	Fits    BenchVerdict = "fits"
+	Raise   BenchVerdict = "raise"
+	TooHigh BenchVerdict = "too-high"
+	TooLow  BenchVerdict = "too-low"
+)
+
+// MaxRaise is the most that feet and hips are raised together (house).
+const MaxRaise measure.Length = 50
+
+// JudgeBench compares a bench with the range and gives the raise in whole steps
+// of 5 mm, enough to bring the bench into range; 0 unless the verdict is Raise.
+func JudgeBench(bench measure.Length, fit Range) (BenchVerdict, measure.Length) {
+	over := bench - fit.To
+	switch {
+	case bench < fit.From:
+		return TooLow, 0
+	case over <= 0:
+		return Fits, 0
+	case over > MaxRaise:
+		return TooHigh, 0
+	}
+	return Raise, (over + 4) / 5 * 5
+}
+
+// HeelRaise is the usual heel raise, 25 mm (common practice, no source).
+const HeelRaise measure.Length = 25
+
+// HeelRaiseAngle gives the degrees of ankle range that a heel raise saves: asin
+// of the raise over .72 of the foot's length (model).
+func HeelRaiseAngle(raise measure.Length, stature float64) float64 {
+	return math.Asin(float64(raise)/(0.72*FootLength*stature)) * 180 / math.Pi
+}
+
+func toFive(mm float64) measure.Length { return measure.Length(math.Round(mm/5) * 5) }

@@ -1,0 +1,214 @@
+// Package circuit holds the plan of a class as a versioned document, its edits
+// and their inverses, what follows from it (times, loads, balance, kit), and
+// the proposal of a new one.
+package circuit
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/scheme"
+)
+
+// DocumentVersion is the shape of documents written today.
+const DocumentVersion = 1
+
+// Limits of a document.
+const (
+	MaxSlots  = 24
+	MaxRounds = 20
+	MaxWaves  = 4
+	MaxReps   = 100
+	// MaxStretch bounds work, rest and lead-in.
+	MaxStretch = 10 * measure.Minute
+)
+
+// Format says whether sets go by the clock or by repetitions.
+type Format string
+
+// The formats.
+const (
+	Timed Format = "timed"
+	Reps  Format = "reps"
+)
+
+// SideMode says how a one-sided move is dealt to the sides.
+type SideMode string
+
+// Both sides at once; split within the interval; a side a round (the odd round
+// shared); or turn by turn.
+const (
+	BothSides  SideMode = "both"
+	Split      SideMode = "split"
+	ByRound    SideMode = "rounds"
+	TurnByTurn SideMode = "alternate"
+)
+
+// Document is a circuit. It holds ids only: no name, no mass, nothing of
+// anybody's health.
+type Document struct {
+	V           int          `json:"v" minimum:"1" maximum:"1"`
+	Format      Format       `json:"format" enum:"timed,reps"`
+	LeadInMs    measure.Span `json:"leadInMs" minimum:"0" maximum:"600000"`
+	WorkMs      measure.Span `json:"workMs" minimum:"5000" maximum:"600000"`
+	RestMs      measure.Span `json:"restMs" minimum:"0" maximum:"600000"`
+	Rounds      int          `json:"rounds" minimum:"1" maximum:"20"`
+	RoundRestMs measure.Span `json:"roundRestMs" minimum:"0" maximum:"600000"`
+	// Bans are patterns and variants that a proposal leaves out.
+	Bans  []string `json:"bans" maxItems:"60"`
+	Slots []Slot   `json:"slots" maxItems:"24"`
+}
+
+// Slot is one place in the order.
+type Slot struct {
+	ID      string        `json:"id" minLength:"1" maxLength:"26"`
+	Pattern moves.Pattern `json:"pattern"`
+	// Waves is in how many groups people take turns.
+	Waves int `json:"waves" minimum:"1" maximum:"4"`
+	// New marks a move the group has not met: it is taught first.
+	New   bool                 `json:"new"`
+	Lanes map[moves.Lane]Entry `json:"lanes"`
+}
+
+// Entry is one lane's version of a slot.
+type Entry struct {
+	Variant string       `json:"variant" maxLength:"60"`
+	Hold    moves.HoldID `json:"hold"`
+	Load    kit.Load     `json:"load"`
+	// Anchors are the implements stood on, leaned on or pulled, by id.
+	Anchors []string `json:"anchors" maxItems:"4"`
+	// Reps are a side; by the clock they follow from the tempo instead.
+	Reps  int      `json:"reps" minimum:"1" maximum:"100"`
+	Tempo string   `json:"tempo"`
+	Sides SideMode `json:"sides" enum:"both,split,rounds,alternate"`
+}
+
+// Fault names a field of a document or an edit that cannot be.
+type Fault struct{ Path, Message string }
+
+func (f *Fault) Error() string { return f.Path + ": " + f.Message }
+
+// Encode writes a document: the same document gives the same bytes.
+func Encode(d Document) ([]byte, error) { return json.Marshal(d.clone()) }
+
+// Decode reads a document of any past shape and brings it to today's. Unknown
+// fields are refused.
+func Decode(b []byte) (Document, error) {
+	var d Document
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&d); err != nil {
+		return d, fmt.Errorf("circuit document: %w", err)
+	}
+	if d.V != DocumentVersion {
+		return d, fmt.Errorf("circuit document: shape %d is not known", d.V)
+	}
+	return d, nil
+}
+
+// Check looks for what no circuit may hold: numbers out of bounds, unknown
+// variants, holds the variant does not allow, doubled slots. What the kit lacks
+// is not its business.
+func (d Document) Check(lib *moves.Library) error {
+	in := func(path string, v, low, high int64) error {
+		if v < low || v > high {
+			return &Fault{path, fmt.Sprintf("from %d to %d, not %d", low, high, v)}
+		}
+		return nil
+	}
+	most := int64(MaxStretch)
+	for _, err := range []error{
+		in("leadInMs", int64(d.LeadInMs), 0, most), in("workMs", int64(d.WorkMs), 5000, most),
+		in("restMs", int64(d.RestMs), 0, most), in("roundRestMs", int64(d.RoundRestMs), 0, most),
+		in("rounds", int64(d.Rounds), 1, MaxRounds), in("slots", int64(len(d.Slots)), 0, MaxSlots),
+	} {
+		if err != nil {
+			return err
+		}
+	}
+	if d.Format != Timed && d.Format != Reps {
+		return &Fault{"format", "timed or reps"}
+	}
+	seen := map[string]bool{}
+	for i, s := range d.Slots {
+		path := fmt.Sprintf("slots[%d]", i)
+		if s.ID == "" || seen[s.ID] {
+			return &Fault{path + ".id", "every slot has an id of its own"}
+		}
+		seen[s.ID] = true
+		if err := in(path+".waves", int64(s.Waves), 1, MaxWaves); err != nil {
+			return err
+		}
+		for lane, e := range s.Lanes {
+			if !slices.Contains(moves.Lanes, lane) {
+				return &Fault{path + ".lanes", "a lane is ground, middle or reach"}
+			}
+			if err := e.check(lib, path+".lanes."+string(lane)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func (e Entry) check(lib *moves.Library, path string) error {
+	v, ok := lib.Get(e.Variant)
+	if !ok {
+		return &Fault{path + ".variant", fmt.Sprintf("%q is not in the library", e.Variant)}
+	}
+	if !slices.Contains(v.Holds, e.Hold) {
+		return &Fault{path + ".hold", fmt.Sprintf("%s is not held %q", v.ID, e.Hold)}
+	}
+	if e.Reps < 1 || e.Reps > MaxReps {
+		return &Fault{path + ".reps", fmt.Sprintf("from 1 to %d, not %d", MaxReps, e.Reps)}
+	}
+	t, err := scheme.ParseTempo(e.Tempo)
+	if err != nil {
+		return &Fault{path + ".tempo", err.Error()}
+	}
+	if t.PerRep() == 0 {
+		return &Fault{path + ".tempo", "a repetition takes at least a second"}
+	}
+	if (e.Hold == moves.NoLoad) != (e.Load.Kind == kit.None) {
+		return &Fault{path + ".load", "a load needs a hold and a hold needs a load"}
+	}
+	if e.Load.Count < 0 || e.Load.Count > 500 {
+		return &Fault{path + ".load.count", "from 0 to 500"}
+	}
+	if ok := slices.Contains([]SideMode{BothSides, Split, ByRound, TurnByTurn}, e.Sides); !ok {
+		return &Fault{path + ".sides", "both, split, rounds or alternate"}
+	}
+	return nil
+}
+
+// slot finds a slot's place in the order, -1 when there is none.
+func (d Document) slot(id string) int {
+	return slices.IndexFunc(d.Slots, func(s Slot) bool { return s.ID == id })
+}
+
+// clone copies a document so deeply that no edit of the copy shows in the
+// original. Missing lists become empty ones, so that one document has one
+// encoding.
+func (d Document) clone() Document {
+	d.Bans = append([]string{}, d.Bans...)
+	d.Slots = append([]Slot{}, d.Slots...)
+	for i := range d.Slots {
+		d.Slots[i] = d.Slots[i].clone()
+	}
+	return d
+}
+
+func (s Slot) clone() Slot {
+	lanes := make(map[moves.Lane]Entry, len(s.Lanes))
+	for l, e := range s.Lanes {
+		e.Anchors = append([]string{}, e.Anchors...)
+		lanes[l] = e
+	}
+	s.Lanes = lanes
+	return s
+}

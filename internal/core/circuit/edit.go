@@ -1,0 +1,163 @@
+package circuit
+
+import (
+	"fmt"
+	"slices"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+)
+
+// OpKind names an edit.
+type OpKind string
+
+// The edits. Each has an inverse of the same kinds.
+const (
+	SetFormat    OpKind = "set-format"
+	SetLeadIn    OpKind = "set-lead-in"
+	SetWork      OpKind = "set-work"
+	SetRest      OpKind = "set-rest"
+	SetRounds    OpKind = "set-rounds"
+	SetRoundRest OpKind = "set-round-rest"
+	SetWaves     OpKind = "set-waves"
+	SetNew       OpKind = "set-new"
+	SetEntry     OpKind = "set-entry"
+	AddSlot      OpKind = "add-slot"
+	RemoveSlot   OpKind = "remove-slot"
+	MoveSlot     OpKind = "move-slot"
+	Replace      OpKind = "replace"
+)
+
+// Op is one small edit of a document. Which fields count depends on Kind.
+type Op struct {
+	Kind     OpKind        `json:"op" enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,add-slot,remove-slot,move-slot,replace"`
+	Format   Format        `json:"format,omitempty" enum:"timed,reps"`
+	Ms       *measure.Span `json:"ms,omitempty" nullable:"false" doc:"for set-lead-in, set-work, set-rest, set-round-rest"`
+	Count    *int          `json:"count,omitempty" nullable:"false" doc:"for set-rounds, set-waves; the new place for add-slot and move-slot"`
+	Flag     *bool         `json:"flag,omitempty" nullable:"false" doc:"for set-new"`
+	SlotID   string        `json:"slotId,omitempty" maxLength:"26"`
+	Lane     moves.Lane    `json:"lane,omitempty" enum:"ground,middle,reach"`
+	Entry    *Entry        `json:"entry,omitempty" doc:"for set-entry"`
+	Slot     *Slot         `json:"slot,omitempty" doc:"for add-slot"`
+	Document *Document     `json:"document,omitempty" doc:"for replace"`
+}
+
+// Apply makes the edits one after the other and gives the new document and the
+// edits that undo them: applied to the new document they give the old one byte
+// for byte. On an error nothing is changed.
+func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
+	next := d.clone()
+	var inverse []Op
+	for i, op := range ops {
+		inv, err := next.apply(op)
+		if err != nil {
+			return d, nil, &Fault{fmt.Sprintf("ops[%d]", i), err.Error()}
+		}
+		inverse = append(inverse, inv)
+	}
+	if err := next.Check(lib); err != nil {
+		return d, nil, err
+	}
+	slices.Reverse(inverse)
+	return next, inverse, nil
+}
+
+func (d *Document) apply(op Op) (Op, error) {
+	switch op.Kind {
+	case SetFormat:
+		inv := Op{Kind: op.Kind, Format: d.Format}
+		d.Format = op.Format
+		return inv, nil
+	case SetLeadIn:
+		return swap(op, &d.LeadInMs)
+	case SetWork:
+		return swap(op, &d.WorkMs)
+	case SetRest:
+		return swap(op, &d.RestMs)
+	case SetRoundRest:
+		return swap(op, &d.RoundRestMs)
+	case SetRounds:
+		if op.Count == nil {
+			return op, fmt.Errorf("count is missing")
+		}
+		old := d.Rounds
+		d.Rounds = *op.Count
+		return Op{Kind: op.Kind, Count: &old}, nil
+	case Replace:
+		if op.Document == nil {
+			return op, fmt.Errorf("document is missing")
+		}
+		old := d.clone()
+		*d = op.Document.clone()
+		return Op{Kind: Replace, Document: &old}, nil
+	case AddSlot:
+		return d.add(op)
+	}
+	return d.applyToSlot(op)
+}
+
+func swap(op Op, field *measure.Span) (Op, error) {
+	if op.Ms == nil {
+		return op, fmt.Errorf("ms is missing")
+	}
+	old := *field
+	*field = *op.Ms
+	return Op{Kind: op.Kind, Ms: &old}, nil
+}
+
+func (d *Document) add(op Op) (Op, error) {
+	if op.Slot == nil || op.Count == nil {
+		return op, fmt.Errorf("slot and count are needed")
+	}
+	if *op.Count < 0 || *op.Count > len(d.Slots) {
+		return op, fmt.Errorf("place %d is not in the order", *op.Count)
+	}
+	d.Slots = slices.Insert(d.Slots, *op.Count, op.Slot.clone())
+	return Op{Kind: RemoveSlot, SlotID: op.Slot.ID}, nil
+}
+
+func (d *Document) applyToSlot(op Op) (Op, error) {
+	i := d.slot(op.SlotID)
+	if i < 0 {
+		return op, fmt.Errorf("there is no slot %q", op.SlotID)
+	}
+	s := &d.Slots[i]
+	switch op.Kind {
+	case SetWaves:
+		if op.Count == nil {
+			return op, fmt.Errorf("count is missing")
+		}
+		old := s.Waves
+		s.Waves = *op.Count
+		return Op{Kind: op.Kind, SlotID: op.SlotID, Count: &old}, nil
+	case SetNew:
+		if op.Flag == nil {
+			return op, fmt.Errorf("flag is missing")
+		}
+		old := s.New
+		s.New = *op.Flag
+		return Op{Kind: op.Kind, SlotID: op.SlotID, Flag: &old}, nil
+	case SetEntry:
+		old, ok := s.Lanes[op.Lane]
+		if !ok {
+			return op, fmt.Errorf("slot %q has no lane %q", op.SlotID, op.Lane)
+		}
+		if op.Entry == nil {
+			return op, fmt.Errorf("entry is missing")
+		}
+		s.Lanes[op.Lane] = *op.Entry
+		return Op{Kind: op.Kind, SlotID: op.SlotID, Lane: op.Lane, Entry: &old}, nil
+	case RemoveSlot:
+		old, at := s.clone(), i
+		d.Slots = slices.Delete(d.Slots, i, i+1)
+		return Op{Kind: AddSlot, Slot: &old, Count: &at}, nil
+	case MoveSlot:
+		if op.Count == nil || *op.Count < 0 || *op.Count >= len(d.Slots) {
+			return op, fmt.Errorf("count must be a place in the order")
+		}
+		moved, from := *s, i
+		d.Slots = slices.Insert(slices.Delete(d.Slots, i, i+1), *op.Count, moved)
+		return Op{Kind: MoveSlot, SlotID: op.SlotID, Count: &from}, nil
+	}
+	return op, fmt.Errorf("unknown edit %q", op.Kind)
+}

@@ -1,0 +1,188 @@
+package circuit
+
+import (
+	"slices"
+	"sort"
+
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/why"
+)
+
+// Alternative is an entry that could stand instead of another, with what
+// changes.
+type Alternative struct {
+	Entry   Entry        `json:"entry"`
+	LoadG   measure.Mass `json:"loadG"`
+	IronPct float64      `json:"ironPct" doc:"off the wanted load; negative is too light"`
+	// ResistancePct says the same of the comparable resistance.
+	ResistancePct float64      `json:"resistancePct"`
+	DeltaMs       measure.Span `json:"deltaMs" doc:"how much longer the class gets"`
+	Missing       bool         `json:"missing" doc:"the kit does not cover it beside the other lanes"`
+	Caution       bool         `json:"caution" doc:"above what is proposed for this lane or move"`
+	Why           why.Why      `json:"why"`
+}
+
+// Options are what may stand in one lane of a slot.
+type Options struct {
+	// Moves are other variants, each with its best load.
+	Moves []Alternative `json:"moves"`
+	// Loads are the place's loads for the variant there is.
+	Loads []Alternative `json:"loads"`
+}
+
+// OptionsFor lists what could stand in a lane of a slot: every variant of the
+// pattern and of its stand-ins with its best load, and every load for the
+// present variant. ok is false when there is no such slot or lane.
+func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options, bool) {
+	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
+	i := d.slot(slotID)
+	li := slices.IndexFunc(c.Lanes, func(l LaneSpec) bool { return l.Lane == lane })
+	if i < 0 || li < 0 {
+		return out, false
+	}
+	now, ok := d.Slots[i].Lanes[lane]
+	if !ok {
+		return out, false
+	}
+	o := optioner{d, c, i, c.Lanes[li], Look(d, c).TotalMs}
+	for _, p := range standIns(d.Slots[i].Pattern) {
+		for _, v := range c.Library.OfPattern(p) {
+			if fits := kit.Fits(c.Stock, v, o.lane.person(), 1); len(fits) > 0 && v.ID != now.Variant {
+				out.Moves = append(out.Moves, o.alternative(fits[0], now))
+			}
+		}
+	}
+	v, ok := c.Library.Get(now.Variant)
+	if !ok {
+		return out, true
+	}
+	for _, id := range v.Holds {
+		h, _ := moves.HoldOf(id)
+		for _, opt := range c.Stock.Options(h) {
+			a := o.alternative(kit.Judge(v, id, opt, o.lane.person()), now)
+			a.Entry.Tempo, a.Entry.Reps, a.Entry.Sides = now.Tempo, now.Reps, now.Sides
+			out.Loads = append(out.Loads, a)
+		}
+	}
+	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
+	return out, true
+}
+
+// standIns lists the patterns a slot may turn to: its own first.
+func standIns(p moves.Pattern) []moves.Pattern {
+	out := []moves.Pattern{p}
+	for _, place := range template {
+		if slices.Contains(place, p) {
+			for _, x := range place {
+				if x != p {
+					out = append(out, x)
+				}
+			}
+		}
+	}
+	return out
+}
+
+type optioner struct {
+	d     Document
+	c     Context
+	slot  int
+	lane  LaneSpec
+	total measure.Span
+}
+
+func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
+	s := o.d.Slots[o.slot]
+	users := room.PerWave(o.lane.People, s.Waves)
+	tally := room.Tally{}
+	for _, l := range o.c.Lanes {
+		if e, ok := s.Lanes[l.Lane]; ok && l.Lane != o.lane.Lane && l.People > 0 {
+			tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
+		}
+	}
+	anchors := []string{}
+	if f.Variant.ID == now.Variant {
+		anchors = append(anchors, now.Anchors...)
+	} else {
+		for _, need := range f.Variant.Needs {
+			left := func(id string) int { return o.c.Stock.Pieces(id) - tally[id] }
+			id, ok := o.c.Stock.Anchor(need, users, left)
+			if !ok {
+				id, ok = o.c.Stock.Anchor(need, 0, left)
+			}
+			if ok {
+				anchors = append(anchors, id)
+			}
+		}
+	}
+	e := entryFor(f, o.d.Format, anchors)
+	tally.Take(users, f.Load, anchors)
+	next := o.d.clone()
+	next.Slots[o.slot].Lanes[o.lane.Lane] = e
+	_, unmarked := markCost(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
+	return Alternative{
+		Entry: e, LoadG: f.Total, IronPct: measure.Round(f.IronPct, 1), ResistancePct: measure.Round(f.ResistancePct, 1),
+		DeltaMs: Look(next, o.c).TotalMs - o.total, Why: f.Why,
+		Missing: len(tally.Shorts(o.c.Stock)) > 0 || len(anchors) < len(f.Variant.Needs),
+		Caution: !unmarked || f.Total > 0 && f.IronPct > 0 && (o.lane.Lane == moves.Ground || f.Variant.NeverUp() || f.IronPct > kit.GoodIronPct),
+	}
+}
+
+// NewSlot makes a slot for a pattern with the best entries the kit covers, to be
+// added to a document; ok is false when no lane finds anything.
+func NewSlot(b Brief, id string, pattern moves.Pattern) (Slot, bool) {
+	pl, ok := b.place([]moves.Pattern{pattern})
+	if !ok {
+		return Slot{}, false
+	}
+	c := pl.byWaves[0]
+	return Slot{ID: id, Pattern: pl.pattern, Waves: c.waves, Lanes: c.entries}, true
+}
+
+// TakeHome gives a lane's version of every slot for one person in another place
+// with its own stock: the same variant where the cupboard serves it, else the
+// nearest of the pattern. The document keeps the order and times.
+func TakeHome(d Document, home Context) (Document, []why.Why) {
+	lane := home.Lanes[0]
+	b := Brief{Context: home, Format: d.Format}
+	out := d.clone()
+	out.Slots = []Slot{}
+	var notes []why.Why
+	for _, s := range d.Slots {
+		now := s.Lanes[lane.Lane]
+		pl, ok := b.place(standIns(s.Pattern))
+		if v, known := home.Library.Get(now.Variant); known {
+			if e, same := b.keep(v, lane); same {
+				s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: e}
+				out.Slots = append(out.Slots, s)
+				continue
+			}
+		}
+		if !ok {
+			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
+			continue
+		}
+		s.Waves, s.Lanes = 1, pl.byWaves[0].entries
+		out.Slots = append(out.Slots, s)
+		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", s.Lanes[lane.Lane].Variant)))
+	}
+	return out, notes
+}
+
+// keep tries to do the same variant at home with a load that is good enough or
+// mended, and the anchors there are.
+func (b Brief) keep(v *moves.Variant, lane LaneSpec) (Entry, bool) {
+	for _, f := range kit.Fits(b.Stock, v, lane.person(), 1) {
+		if f.Miss() > maxMiss/2 {
+			break
+		}
+		cands := [][]candidate{{{fit: f}}}
+		if entries, ok := b.allocate([]LaneSpec{lane}, cands, []int{0}, 1); ok {
+			return entries[lane.Lane], true
+		}
+	}
+	return Entry{}, false
+}

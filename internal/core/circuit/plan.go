@@ -1,0 +1,275 @@
+package circuit
+
+import (
+	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/why"
+)
+
+// LaneSpec is who a lane is computed for. Without named people that is 70 kg and
+// 170 cm, which every why says.
+type LaneSpec struct {
+	Lane    moves.Lane
+	People  int
+	Body    measure.Mass
+	Stature measure.Length
+}
+
+func (l LaneSpec) person() kit.Person {
+	return kit.Person{Lane: l.Lane, Body: l.Body, Stature: l.Stature}
+}
+
+// Context is what a document is looked at against.
+type Context struct {
+	Library *moves.Library
+	Stock   kit.Stock
+	Lanes   []LaneSpec
+	Minutes int
+}
+
+// Plan is everything that follows from a document in its context.
+type Plan struct {
+	TotalMs  measure.Span `json:"totalMs"`
+	ClassMs  measure.Span `json:"classMs" doc:"the minutes of the class"`
+	SlackMs  measure.Span `json:"slackMs" doc:"negative when the class does not fit"`
+	Fits     bool         `json:"fits"`
+	Why      why.Why      `json:"why"`
+	Order    cue.Order    `json:"order"`
+	Slots    []SlotPlan   `json:"slots"`
+	Pressure []Pressure   `json:"pressure"`
+	Balance  []Beam       `json:"balance"`
+	Flags    []Flag       `json:"flags" doc:"what is worth a look; nothing is forbidden"`
+}
+
+// SlotPlan is one slot's times and cells.
+type SlotPlan struct {
+	ID      string        `json:"id"`
+	Pattern moves.Pattern `json:"pattern"`
+	WorkMs  measure.Span  `json:"workMs" doc:"one wave"`
+	SlotMs  measure.Span  `json:"slotMs" doc:"all waves and hand-overs"`
+	RestMs  measure.Span  `json:"restMs" doc:"rest to the next slot, grown where the change-over is longer"`
+	RestWhy why.Why       `json:"restWhy"`
+	Grown   bool          `json:"grown" doc:"the change-over made the rest longer than planned"`
+	LearnMs measure.Span  `json:"learnMs"`
+	Cells   []Cell        `json:"cells"`
+	Shorts  []Short       `json:"shorts"`
+}
+
+// Cell is one lane's version of a slot with its numbers.
+type Cell struct {
+	Lane        moves.Lane   `json:"lane"`
+	People      int          `json:"people"`
+	Entry       Entry        `json:"entry"`
+	LoadG       measure.Mass `json:"loadG" doc:"all implements together"`
+	WantedG     measure.Mass `json:"wantedG"`
+	IronPct     float64      `json:"ironPct"`
+	PerSide     int          `json:"perSide" doc:"repetitions a side, or in all for two-sided moves"`
+	Reps        int          `json:"reps" doc:"of both sides in one set"`
+	TwoSides    bool         `json:"twoSides"`
+	SetMs       measure.Span `json:"setMs"`
+	SwitchAtMs  measure.Span `json:"switchAtMs" doc:"0 when no switch is called"`
+	PerLimbG    measure.Mass `json:"perLimbG"`
+	ComparableG measure.Mass `json:"comparableG" doc:"0 for moves without a comparable resistance"`
+	LoadWhy     why.Why      `json:"loadWhy"`
+	TimeWhy     why.Why      `json:"timeWhy"`
+	Missing     bool         `json:"missing" doc:"the kit does not cover this load"`
+	Unknown     bool         `json:"unknown" doc:"the load names something the place does not have"`
+}
+
+// Short is kit that a slot needs and the place lacks.
+type Short struct {
+	Item    string `json:"item"`
+	Used    int    `json:"used"`
+	Present int    `json:"present"`
+}
+
+// Pressure is the use of one implement, slot by slot.
+type Pressure struct {
+	Item    string `json:"item"`
+	Present int    `json:"present"`
+	Used    []int  `json:"used" doc:"in the order of the slots"`
+}
+
+// Beam weighs two kinds of slot against each other.
+type Beam struct {
+	Left   string `json:"left" enum:"push,front,two-legs,straight"`
+	Right  string `json:"right" enum:"pull,back,one-leg,sideways"`
+	LeftN  int    `json:"leftN"`
+	RightN int    `json:"rightN"`
+	Uneven bool   `json:"uneven"`
+}
+
+// Flag points at something worth a look.
+type Flag struct {
+	Slot string  `json:"slot,omitempty"`
+	Why  why.Why `json:"why"`
+}
+
+// Look computes the plan of a document. It never fails: what is wrong is in
+// Flags, Fits and Missing.
+func Look(d Document, c Context) Plan {
+	p := Plan{ClassMs: measure.Span(c.Minutes) * measure.Minute, Slots: []SlotPlan{}, Pressure: []Pressure{}, Flags: []Flag{}}
+	plan := cue.Plan{LeadIn: d.LeadInMs, Prep: PrepTime(c.Minutes), Close: CloseTime(c.Minutes), RoundRest: d.RoundRestMs, Rounds: d.Rounds}
+	for i, s := range d.Slots {
+		sp, cs := lookSlot(d, s, c)
+		if i < len(d.Slots)-1 {
+			sp.RestMs, sp.Grown, sp.RestWhy = restBetween(d, s, d.Slots[i+1], c)
+		}
+		cs.Rest = sp.RestMs
+		p.Slots = append(p.Slots, sp)
+		plan.Slots = append(plan.Slots, cs)
+	}
+	p.Order = cue.Unroll(plan)
+	p.TotalMs = measure.Span(p.Order.Total)
+	p.SlackMs = p.ClassMs - p.TotalMs
+	p.Fits = p.SlackMs >= 0 && len(d.Slots) > 0
+	p.Why = whyTotal(p)
+	p.Pressure = pressure(p, d, c)
+	p.Balance = balance(d, c)
+	p.Flags = flags(p, d, c)
+	return p
+}
+
+func lookSlot(d Document, s Slot, c Context) (SlotPlan, cue.Slot) {
+	sp := SlotPlan{ID: s.ID, Pattern: s.Pattern, LearnMs: learnTime(s, c.Library), Cells: []Cell{}, Shorts: []Short{}}
+	cs := cue.Slot{ID: s.ID, Waves: s.Waves, HandOver: handOver, Learn: sp.LearnMs}
+	tally := room.Tally{}
+	for _, l := range c.Lanes {
+		e, ok := s.Lanes[l.Lane]
+		if !ok || l.People == 0 {
+			continue
+		}
+		set := timeSet(d, e)
+		sp.WorkMs = max(sp.WorkMs, set.work)
+		tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
+		sp.Cells = append(sp.Cells, lookCell(e, l, set, c))
+		cs.Parts = append(cs.Parts, cue.Part{Lane: string(l.Lane), Variant: e.Variant, Work: set.work, Sides: set.calls})
+	}
+	for _, x := range tally.Shorts(c.Stock) {
+		sp.Shorts = append(sp.Shorts, Short(x))
+		for i := range sp.Cells {
+			sp.Cells[i].Missing = sp.Cells[i].Missing || sp.Cells[i].uses(x.Item)
+		}
+	}
+	cs.Work = sp.WorkMs
+	sp.SlotMs = sp.WorkMs*measure.Span(s.Waves) + handOver*measure.Span(s.Waves-1)
+	return sp, cs
+}
+
+func lookCell(e Entry, l LaneSpec, set setTime, c Context) Cell {
+	cell := Cell{Lane: l.Lane, People: l.People, Entry: e, PerSide: set.perSide, Reps: set.reps, SetMs: set.work, TimeWhy: set.why,
+		TwoSides: e.Sides != BothSides}
+	if len(set.calls) == 1 {
+		cell.SwitchAtMs = set.calls[0].SwitchAt
+	}
+	mass, ok := c.Stock.Mass(e.Load)
+	cell.LoadG, cell.Unknown, cell.Missing = mass, !ok, !ok
+	v, known := c.Library.Get(e.Variant)
+	if !known {
+		return cell
+	}
+	fit := kit.Judge(v, e.Hold, kit.Option{Load: e.Load, Total: mass}, l.person())
+	cell.WantedG, cell.IronPct, cell.LoadWhy = measure.Grams(fit.Wanted), measure.Round(fit.IronPct, 1), fit.Why
+	if r, err := v.Resistance.Resist(l.Body, mass, v.Setting()); err == nil {
+		cell.PerLimbG = measure.Grams(r.PerLimb)
+		if v.Family != "none" {
+			cell.ComparableG = measure.Grams(r.Comparable)
+		}
+	}
+	return cell
+}
+
+func (c Cell) uses(item string) bool {
+	for _, u := range c.Entry.Load.Uses() {
+		if u.ID == item {
+			return true
+		}
+	}
+	for _, a := range c.Entry.Anchors {
+		if a == item {
+			return true
+		}
+	}
+	return false
+}
+
+// restBetween gives the rest before the next slot: the planned one, or the
+// longest change-over of any lane where that is longer.
+func restBetween(d Document, a, b Slot, c Context) (measure.Span, bool, why.Why) {
+	longest := measure.Span(-1)
+	var reason why.Why
+	for _, l := range c.Lanes {
+		ea, oka := a.Lanes[l.Lane]
+		eb, okb := b.Lanes[l.Lane]
+		if !oka || !okb || l.People == 0 {
+			continue
+		}
+		if long, w := ChangeOver(ea, eb, c.Library); long > longest {
+			longest, reason = long, w
+			reason.Terms = append([]why.Term{why.ID("lane", string(l.Lane))}, reason.Terms...)
+		}
+	}
+	if longest > d.RestMs {
+		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(d.RestMs)), why.Ms("rest", int64(longest))).With(reason)
+	}
+	return d.RestMs, false, why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(d.RestMs))).With(reason)
+}
+
+func whyTotal(p Plan) why.Why {
+	sums := map[cue.Kind]int64{}
+	for _, b := range p.Order.Blocks {
+		sums[b.Kind] += b.Until - b.From
+	}
+	w := why.Of(why.TimeTotal, why.Arithmetic)
+	for _, k := range []cue.Kind{cue.LeadIn, cue.Prep, cue.Learn, cue.Work, cue.HandOver, cue.Rest, cue.RoundRest, cue.Close} {
+		if sums[k] > 0 {
+			w.Terms = append(w.Terms, why.Ms(string(k), sums[k]))
+		}
+	}
+	w.Terms = append(w.Terms, why.Ms("total", int64(p.TotalMs)), why.Ms("class", int64(p.ClassMs)))
+	return w
+}
+
+func pressure(p Plan, d Document, c Context) []Pressure {
+	used := map[string][]int{}
+	for i, s := range d.Slots {
+		for _, cell := range p.Slots[i].Cells {
+			t := room.Tally{}
+			t.Take(room.PerWave(cell.People, s.Waves), cell.Entry.Load, cell.Entry.Anchors)
+			for id, n := range t {
+				if used[id] == nil {
+					used[id] = make([]int, len(d.Slots))
+				}
+				used[id][i] += n
+			}
+		}
+	}
+	out := []Pressure{}
+	row := func(id string, always bool) {
+		u := used[id]
+		if u == nil && !always {
+			return
+		}
+		if u == nil {
+			u = make([]int, len(d.Slots))
+		}
+		delete(used, id)
+		out = append(out, Pressure{Item: id, Present: c.Stock.Pieces(id), Used: u})
+	}
+	for _, i := range c.Stock.Implements {
+		row(i.ID, true)
+	}
+	for _, o := range c.Stock.Objects {
+		row(o.ID, false)
+	}
+	for _, o := range c.Stock.Containers {
+		row(o.ID, false)
+	}
+	for _, id := range sortedKeys(used) {
+		row(id, false)
+	}
+	return out
+}

@@ -1,0 +1,134 @@
+package cue
+
+import (
+	"encoding/json"
+	"flag"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/scheme"
+)
+
+var update = flag.Bool("update", false, "rewrite the golden file that vitest reads too")
+
+func small() Plan {
+	split := []SideCall{{First: scheme.Left, Second: scheme.Right, SwitchAt: 17500, Change: 5000}}
+	return Plan{LeadIn: 10_000, Prep: 240_000, Close: 180_000, RoundRest: 60_000, Rounds: 2, Slots: []Slot{
+		{ID: "a", Waves: 1, Work: 40_000, Rest: 20_000, Learn: 20_000, Parts: []Part{
+			{Lane: "ground", Variant: "split-squat", Work: 40_000, Sides: split}, {Lane: "reach", Variant: "squat", Work: 30_000}}},
+		{ID: "b", Waves: 2, Work: 40_000, HandOver: 5000, Learn: 20_000, Parts: []Part{
+			{Lane: "ground", Variant: "push-up", Work: 40_000}, {Lane: "reach", Variant: "push-up", Work: 40_000}}},
+	}}
+}
+
+// Worked by hand: 10 + 240 + 2 x 20 + 2 rounds of (40 + 20 + 40 + 5 + 40) + 60
+// + 180 = 820 s.
+func TestUnrollByHand(t *testing.T) {
+	o := Unroll(small())
+	assert.EqualValues(t, 820_000, o.Total)
+	byLane := map[string]int64{}
+	for _, e := range o.Events {
+		assert.Equal(t, byLane[e.Lane], e.From, "no gap in %s", e.Lane)
+		byLane[e.Lane] = e.Until
+	}
+	assert.Equal(t, map[string]int64{"ground": o.Total, "reach": o.Total}, byLane)
+	var sides []scheme.Side
+	for _, e := range o.Events {
+		if e.Lane == "ground" && e.Slot == "a" && e.Round == 1 && e.Kind == Work {
+			sides = append(sides, e.Side)
+		}
+	}
+	assert.Equal(t, []scheme.Side{scheme.Left, scheme.Right}, sides)
+}
+
+// A hold of any length shifts the end by exactly that.
+func TestHoldShiftsTheEnd(t *testing.T) {
+	o := Unroll(small())
+	rapid.Check(t, func(t *rapid.T) {
+		at := rapid.Int64Range(0, o.Total-1).Draw(t, "hold at")
+		long := rapid.Int64Range(0, 3_600_000).Draw(t, "hold for")
+		a := Fold(o, []RunEvent{{Start, 0, 0}, {Hold, at, 0}, {Hold, at + long/2, 0}, {Resume, at + long, 0}})
+		p, _ := a.Position(o.Total+long-1, o.Total)
+		assert.Equal(t, o.Total-1, p)
+		p, _ = a.Position(o.Total+long, o.Total)
+		assert.Equal(t, o.Total, p)
+	})
+}
+
+// Whatever is pressed, the position never falls except by Back, stays within
+// the class, and an added wait delays by exactly its length.
+func TestFoldNeverRunsBackwards(t *testing.T) {
+	o := Unroll(small())
+	kinds := []RunKind{Hold, Resume, Skip, Back, Add, Hold, Resume}
+	rapid.Check(t, func(t *rapid.T) {
+		events := []RunEvent{{Start, 1000, 0}}
+		now, high := int64(1000), int64(0)
+		for i := rapid.IntRange(0, 30).Draw(t, "presses"); i > 0; i-- {
+			now += rapid.Int64Range(-50, 90_000).Draw(t, "later") // clocks of two screens may disagree a little
+			before, _ := Fold(o, events).Position(now, o.Total)
+			assert.GreaterOrEqual(t, before, high)
+			e := RunEvent{rapid.SampledFrom(kinds).Draw(t, "kind"), now, 15_000}
+			events = append(events, e)
+			after, _ := Fold(o, events).Position(max(now, events[len(events)-1].At), o.Total)
+			if e.Kind != Back {
+				assert.GreaterOrEqual(t, after, before)
+			}
+			assert.LessOrEqual(t, after, o.Total)
+			high = after
+			for _, x := range events {
+				now = max(now, x.At)
+			}
+		}
+	})
+}
+
+func TestAddWaitsAndBackGoesBack(t *testing.T) {
+	o := Unroll(small())
+	a := Fold(o, []RunEvent{{Start, 0, 0}, {Add, 5000, 15_000}})
+	p, w := a.Position(10_000, o.Total)
+	assert.EqualValues(t, []int64{5000, 10_000}, []int64{p, w})
+	p, _ = a.Position(21_000, o.Total)
+	assert.EqualValues(t, 6000, p)
+	// 12 s in: prep is 2 s old, so Back means the lead-in; 20 s in it means prep.
+	assert.EqualValues(t, 0, Fold(o, []RunEvent{{Start, 0, 0}, {Back, 12_000, 0}}).PositionMs)
+	assert.EqualValues(t, 10_000, Fold(o, []RunEvent{{Start, 0, 0}, {Back, 20_000, 0}}).PositionMs)
+}
+
+// The golden file is read by the browser's own test of its look-up.
+func TestGoldenPositions(t *testing.T) {
+	type probe struct{ T, Position, Wait int64 }
+	type golden struct {
+		Order  Order
+		Anchor Anchor
+		Probes []probe
+	}
+	o := Unroll(small())
+	var out []golden
+	for _, events := range [][]RunEvent{
+		{}, {{Start, 1000, 0}}, {{Start, 0, 0}, {Hold, 260_000, 0}}, {{Start, 0, 0}, {Add, 5000, 15_000}},
+		{{Start, 0, 0}, {Skip, 30_000, 0}, {Hold, 31_000, 0}, {Add, 40_000, 15_000}, {Resume, 60_000, 0}}, {{Start, 0, 0}, {End, 90_000, 0}},
+	} {
+		g := golden{Order: o, Anchor: Fold(o, events)}
+		for _, at := range []int64{0, 4000, 19_999, 60_000, 310_123, 900_000} {
+			p, w := g.Anchor.Position(at, o.Total)
+			g.Probes = append(g.Probes, probe{at, p, w})
+		}
+		out = append(out, g)
+	}
+	got, err := json.MarshalIndent(out, "", " ")
+	require.NoError(t, err)
+	const file = "testdata/positions.json"
+	if *update {
+		require.NoError(t, os.MkdirAll("testdata", 0o755))
+		require.NoError(t, os.WriteFile(file, append(got, '\n'), 0o600))
+	}
+	want, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), string(got)+"\n")
+	assert.Equal(t, measure.Span(820_000), measure.Span(o.Total))
+}

@@ -1,0 +1,149 @@
+package kit
+
+import (
+	"math"
+	"sort"
+
+	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/strength"
+	"nimbleanvil/internal/core/why"
+)
+
+// Good enough is within 7.5 % in resistance and 25 % in iron (house).
+const (
+	GoodResistancePct = 7.5
+	GoodIronPct       = 25.0
+)
+
+// Person is the body a load is chosen for.
+type Person struct {
+	Lane    moves.Lane
+	Body    measure.Mass
+	Stature measure.Length
+}
+
+// Repair mends a load that is not good enough.
+type Repair string
+
+// Slower lengthens the lowering; MoreReps goes to the top of the range;
+// Lighter took the next lighter load or none.
+const (
+	Slower   Repair = "slower"
+	MoreReps Repair = "more-reps"
+	Lighter  Repair = "lighter"
+)
+
+// Fit is a load for a variant and how near it comes to what is wanted.
+type Fit struct {
+	Variant *moves.Variant
+	Hold    moves.HoldID
+	Option
+	Wanted float64
+	// IronPct and ResistancePct say how far the load is off; negative is too
+	// light. ResistancePct equals IronPct for moves judged by iron alone.
+	IronPct, ResistancePct float64
+	Good                   bool
+	Repairs                []Repair
+	Why                    why.Why
+}
+
+// Miss is the cost of a fit: per cent off in resistance, too heavy counted
+// double.
+func (f Fit) Miss() float64 {
+	if f.ResistancePct > 0 {
+		return 2 * f.ResistancePct
+	}
+	return -f.ResistancePct
+}
+
+// Judge says how well a load suits a variant in a hold for a person.
+func Judge(v *moves.Variant, hold moves.HoldID, o Option, p Person) Fit {
+	h, _ := moves.HoldOf(hold)
+	count := h.Count
+	if count == 0 {
+		count = heaviestHold(v)
+	}
+	wanted := strength.Starting(v, count, p.Lane, p.Body, p.Stature)
+	f := Fit{Variant: v, Hold: hold, Option: o, Wanted: wanted.Total}
+	got, _ := v.Resistance.Resist(p.Body, o.Total, v.Setting())
+	if wanted.Total > 0 {
+		f.IronPct = 100 * (float64(o.Total)/wanted.Total - 1)
+		f.ResistancePct = f.IronPct
+		if !v.ByIronAlone() {
+			want, _ := v.Resistance.Resist(p.Body, measure.Grams(wanted.Total), v.Setting())
+			f.ResistancePct = 100 * (got.Comparable/want.Comparable - 1)
+		}
+	} else if o.Total > 0 {
+		f.IronPct, f.ResistancePct = 100, 100
+		if bare, _ := v.Resistance.Resist(p.Body, 0, v.Setting()); !v.ByIronAlone() && bare.Comparable > 0 {
+			f.ResistancePct = 100 * (got.Comparable/bare.Comparable - 1)
+		}
+	}
+	f.Good = math.Abs(f.ResistancePct) <= GoodResistancePct && math.Abs(f.IronPct) <= GoodIronPct
+	w := why.Of(why.LoadChosen, why.House, why.G("wanted", float64(measure.Grams(wanted.Total))), why.G("chosen", float64(o.Total)),
+		why.Pct("iron", measure.Round(f.IronPct, 1)), why.Pct("resistance", measure.Round(f.ResistancePct, 1)))
+	if wanted.Total == 0 && o.Total == 0 {
+		w = why.Of(why.LoadBody, why.House)
+	}
+	w = w.With(wanted.Why)
+	if v.Family != body.None {
+		w = w.With(v.Resistance.Why(p.Body, o.Total, got))
+	}
+	if p.Lane == moves.Ground && o.Total > 0 {
+		w = w.With(why.Of(why.NeverUpGround, why.House))
+	} else if v.NeverUp() {
+		w = w.With(why.Of(why.NeverUpMove, why.House))
+	}
+	if !f.Good && f.ResistancePct < 0 {
+		f.Repairs = append(f.Repairs, MoreReps, Slower)
+		w = w.With(why.Of(why.RepairLight, why.House))
+	}
+	f.Why = w
+	return f
+}
+
+// Fits lists the loads of a place that a person may be given for a variant, the
+// nearest first, at most limit a hold. Nothing is rounded up overhead, over the
+// face, in ballistic moves or for Ground; elsewhere a load may be above the
+// wanted one only while it is good enough. A variant that allows no load always
+// has that fit.
+func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
+	var out []Fit
+	for _, id := range v.Holds {
+		h, _ := moves.HoldOf(id)
+		var fits []Fit
+		for _, o := range s.Options(h) {
+			f := Judge(v, id, o, p)
+			if h.Count > 0 && !f.allowed(p) {
+				continue
+			}
+			fits = append(fits, f)
+		}
+		sort.SliceStable(fits, func(a, b int) bool { return fits[a].Miss() < fits[b].Miss() })
+		out = append(out, fits[:min(limit, len(fits))]...)
+	}
+	sort.SliceStable(out, func(a, b int) bool { return out[a].Miss() < out[b].Miss() })
+	return out
+}
+
+func (f Fit) allowed(p Person) bool {
+	if f.Wanted == 0 {
+		return false
+	}
+	if f.IronPct <= 0 {
+		return true
+	}
+	return f.Good && p.Lane != moves.Ground && !f.Variant.NeverUp()
+}
+
+func heaviestHold(v *moves.Variant) int {
+	n := 0
+	for _, id := range v.Holds {
+		if h, ok := moves.HoldOf(id); ok {
+			n = max(n, h.Count)
+		}
+	}
+	return n
+}

@@ -1,0 +1,72 @@
+package moves
+
+import "slices"
+
+// HoldID names a way of holding a load.
+type HoldID string
+
+// Hold says how many equal implements a hold takes and which kinds suit it.
+type Hold struct {
+	ID HoldID
+	// Count of equal implements; 0 for no load.
+	Count int
+	// Kinds of implement that suit it.
+	Kinds []string
+	// Objects says which use of a household object suits it: "grip" (a handle or
+	// neck to close the hand round), "hug" (held against the body), or neither.
+	Grip, Hug bool
+	// Bag tells whether a packed container may be held so.
+	Bag bool
+	// Pad tells whether the load needs a pad, strap or bag put on and off.
+	Pad bool
+}
+
+// NoLoad is the hold of a move without a load.
+const NoLoad HoldID = "none"
+
+var iron = []string{"kettlebell", "dumbbell"}
+
+// Made-up loads and objects are never held overhead or over the face: the
+// holds rack and press take iron only.
+var holds = map[HoldID]Hold{
+	NoLoad:         {ID: NoLoad},
+	"goblet":       {ID: "goblet", Count: 1, Kinds: iron, Grip: true, Hug: true},
+	"hugged":       {ID: "hugged", Count: 1, Hug: true, Bag: true},
+	"rack-one":     {ID: "rack-one", Count: 1, Kinds: iron},
+	"rack-two":     {ID: "rack-two", Count: 2, Kinds: iron},
+	"suitcase-one": {ID: "suitcase-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"suitcase-two": {ID: "suitcase-two", Count: 2, Kinds: iron, Grip: true},
+	"hung-one":     {ID: "hung-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"hung-two":     {ID: "hung-two", Count: 2, Kinds: iron, Grip: true},
+	"row-one":      {ID: "row-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"row-two":      {ID: "row-two", Count: 2, Kinds: iron, Grip: true},
+	"press-one":    {ID: "press-one", Count: 1, Kinds: iron},
+	"press-two":    {ID: "press-two", Count: 2, Kinds: iron},
+	"swing":        {ID: "swing", Count: 1, Kinds: []string{"kettlebell"}},
+	"horns":        {ID: "horns", Count: 1, Kinds: []string{"kettlebell"}},
+	"hips":         {ID: "hips", Count: 1, Kinds: iron, Hug: true, Bag: true, Pad: true},
+	"back":         {ID: "back", Count: 1, Bag: true, Pad: true},
+}
+
+// HoldOf looks a hold up.
+func HoldOf(id HoldID) (Hold, bool) {
+	h, ok := holds[id]
+	return h, ok
+}
+
+// Suits tells whether a kind of implement suits the hold.
+func (h Hold) Suits(kind string) bool { return slices.Contains(h.Kinds, kind) }
+
+var anchors = map[string][]string{
+	"seat":      {"box", "bench"},
+	"step":      {"box", "bench"},
+	"bench":     {"bench"},
+	"edge":      {"bench", "box", "table"},
+	"foot-rest": {"box", "bench"},
+	"table":     {"table"},
+	"band":      {"band"},
+}
+
+// AnchorKinds lists the kinds of implement that serve as an anchor, the best
+// first.
+func AnchorKinds(need string) []string { return anchors[need] }

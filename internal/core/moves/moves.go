@@ -1,0 +1,317 @@
+// Package moves is the library of movements: data files read once, checked, and
+// looked up by id. Kilograms are never part of a variant.
+package moves
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"sort"
+	"strings"
+	"sync"
+
+	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/scheme"
+)
+
+// Version of the library; a log line freezes it.
+const Version = "1"
+
+//go:embed data/*.json
+var data embed.FS
+
+// Pattern is what a session must cover.
+type Pattern string
+
+// The patterns.
+const (
+	Squat        Pattern = "squat"
+	Lunge        Pattern = "lunge"
+	Lateral      Pattern = "lateral"
+	Hinge        Pattern = "hinge"
+	Bridge       Pattern = "bridge"
+	PushLevel    Pattern = "push-level"
+	PushOverhead Pattern = "push-overhead"
+	Pull         Pattern = "pull"
+	TrunkBrace   Pattern = "trunk-brace"
+	TrunkTurn    Pattern = "trunk-turn"
+	Carry        Pattern = "carry"
+	WholeBody    Pattern = "whole-body"
+	Mobility     Pattern = "mobility"
+)
+
+// Patterns lists them in teaching order.
+var Patterns = []Pattern{Squat, Lunge, Lateral, Hinge, Bridge, PushLevel, PushOverhead, Pull, TrunkBrace, TrunkTurn, Carry, WholeBody, Mobility}
+
+// Lane is a mark on the ladders that a class uses as its default.
+type Lane string
+
+// The lanes, from the ground up.
+const (
+	Ground Lane = "ground"
+	Middle Lane = "middle"
+	Reach  Lane = "reach"
+)
+
+// Lanes lists them in order.
+var Lanes = []Lane{Ground, Middle, Reach}
+
+// Sides says how a variant treats the two sides.
+type Sides string
+
+// A variant works both sides at once, one side after the other, or turn by turn.
+const (
+	BothSides   Sides = "both"
+	PerSide     Sides = "per-side"
+	Alternating Sides = "alternating"
+)
+
+// Lever is the one thing that changes from the rung below.
+type Lever struct {
+	Name   string `json:"name"`
+	Before string `json:"before"`
+	After  string `json:"after"`
+}
+
+// Start is the house's starting load without a benchmark: a share of the lane's
+// reference, in all or for each hand, with a ceiling in grams (0: none).
+type Start struct {
+	Share    float64      `json:"share"`
+	PerHand  bool         `json:"perHand"`
+	CeilingG measure.Mass `json:"ceilingG,omitempty"`
+}
+
+// Fault is the usual fault, its sign, and the mend.
+type Fault struct {
+	What string `json:"what"`
+	Sign string `json:"sign"`
+	Mend string `json:"mend"`
+}
+
+// Variant is a body shape with the holds it allows.
+type Variant struct {
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Also    []string    `json:"also,omitempty" doc:"other common names"`
+	Family  body.Family `json:"family" enum:"squat,hinge,bridge,push,pull,none"`
+	Pattern Pattern     `json:"pattern"`
+	// Ladder and Rung place it; Lever tells what changed from the rung below.
+	Ladder string `json:"ladder,omitempty"`
+	Rung   int    `json:"rung,omitempty"`
+	Lever  *Lever `json:"lever,omitempty"`
+	Plane  string `json:"plane" enum:"front-to-back,sideways,turning"`
+	Sides  Sides  `json:"sides" enum:"both,per-side,alternating"`
+	// Lanes whose default mark this is.
+	Lanes      []Lane      `json:"lanes"`
+	Resistance body.Shares `json:"resistance"`
+	Holds      []HoldID    `json:"holds"`
+	Start      *Start      `json:"start,omitempty"`
+	// Needs are the anchors it cannot do without: seat, bench, step, edge,
+	// foot-rest, table, band.
+	Needs    []string `json:"needs"`
+	Pose     Pose     `json:"pose"`
+	Tempo    string   `json:"tempo"`
+	RepsLow  int      `json:"repsLow"`
+	RepsHigh int      `json:"repsHigh"`
+	// WeakLinks are what gives out first: grip, low-back, shoulder.
+	WeakLinks []string `json:"weakLinks"`
+	// Thigh is the half of the thigh that works most: front, back or none.
+	Thigh  string   `json:"thigh" enum:"front,back,none"`
+	Joints []string `json:"joints"`
+	// Overhead, Ballistic and OverFace moves never round a load up.
+	Overhead  bool `json:"overhead,omitempty"`
+	Ballistic bool `json:"ballistic,omitempty"`
+	OverFace  bool `json:"overFace,omitempty"`
+	// FeetMm is the usual height of the feet above the hands of a push-up.
+	FeetMm measure.Length `json:"feetMm,omitempty"`
+	// Drill marks a move without a resistance that can be planned.
+	Drill   bool     `json:"drill,omitempty"`
+	Purpose string   `json:"purpose"`
+	Cues    []string `json:"cues"`
+	Fault   Fault    `json:"fault"`
+	Stop    []string `json:"stop"`
+}
+
+// Pose is the position a move is done in.
+type Pose string
+
+// Level ranks poses by how far down they are: 0 standing, 1 kneeling or seated,
+// 2 on the floor.
+func (p Pose) Level() int {
+	switch p {
+	case "standing":
+		return 0
+	case "kneeling", "half-kneeling", "seated":
+		return 1
+	}
+	return 2
+}
+
+// Setting is the variant's usual setting.
+func (v *Variant) Setting() body.Setting { return body.Setting{Height: v.FeetMm} }
+
+// SideCount is 2 when the sides are worked one after the other.
+func (v *Variant) SideCount() int {
+	if v.Sides == PerSide {
+		return 2
+	}
+	return 1
+}
+
+// NeverUp tells whether a load may never be rounded up in this move.
+func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }
+
+// ByIronAlone tells whether steps in load are judged by the iron alone: presses,
+// rows, ballistic moves and whatever has no comparable resistance.
+func (v *Variant) ByIronAlone() bool {
+	return v.Ballistic || v.Family == body.None || (v.Resistance.Body == 0 && len(v.Resistance.Heights) == 0)
+}
+
+// OnOneLeg tells whether one leg carries the work.
+func (v *Variant) OnOneLeg() bool {
+	return v.Sides == PerSide && (v.Family == body.Squat || v.Family == body.Hinge || v.Family == body.Bridge)
+}
+
+// Marks tells whether the variant is a lane's default.
+func (v *Variant) Marks(l Lane) bool {
+	for _, x := range v.Lanes {
+		if x == l {
+			return true
+		}
+	}
+	return false
+}
+
+// TempoOf parses the variant's usual tempo, which the library checked.
+func (v *Variant) TempoOf() scheme.Tempo {
+	t, _ := scheme.ParseTempo(v.Tempo)
+	return t
+}
+
+// Library is a checked set of variants.
+type Library struct {
+	all  []*Variant
+	byID map[string]*Variant
+}
+
+// All lists the variants by pattern in teaching order, then by ladder and rung,
+// then by id.
+func (l *Library) All() []*Variant { return l.all }
+
+// Get finds a variant by id.
+func (l *Library) Get(id string) (*Variant, bool) {
+	v, ok := l.byID[id]
+	return v, ok
+}
+
+// OfPattern lists the variants of a pattern, in the order of All.
+func (l *Library) OfPattern(p Pattern) []*Variant {
+	var out []*Variant
+	for _, v := range l.all {
+		if v.Pattern == p {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+// Neighbour finds the variant one rung up (+1) or down (-1) on the ladder.
+func (l *Library) Neighbour(v *Variant, by int) (*Variant, bool) {
+	if v.Ladder == "" {
+		return nil, false
+	}
+	for _, x := range l.all {
+		if x.Ladder == v.Ladder && x.Rung == v.Rung+by {
+			return x, true
+		}
+	}
+	return nil, false
+}
+
+// Standard is the library that ships with the program.
+var Standard = sync.OnceValue(func() *Library {
+	l, err := load(data)
+	if err != nil {
+		panic(err) // the embedded data is checked by the tests
+	}
+	return l
+})
+
+func load(f fs.FS) (*Library, error) {
+	l := &Library{byID: map[string]*Variant{}}
+	names, err := fs.Glob(f, "data/*.json")
+	if err != nil {
+		return nil, err
+	}
+	for _, name := range names {
+		b, err := fs.ReadFile(f, name)
+		if err != nil {
+			return nil, err
+		}
+		var vs []*Variant
+		dec := json.NewDecoder(strings.NewReader(string(b)))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&vs); err != nil {
+			return nil, fmt.Errorf("%s: %w", name, err)
+		}
+		for _, v := range vs {
+			if err := v.check(); err != nil {
+				return nil, fmt.Errorf("%s: %s: %w", name, v.ID, err)
+			}
+			if l.byID[v.ID] != nil {
+				return nil, fmt.Errorf("%s: %s stands twice", name, v.ID)
+			}
+			l.byID[v.ID] = v
+			l.all = append(l.all, v)
+		}
+	}
+	rank := map[Pattern]int{}
+	for i, p := range Patterns {
+		rank[p] = i
+	}
+	sort.Slice(l.all, func(i, j int) bool {
+		a, b := l.all[i], l.all[j]
+		if rank[a.Pattern] != rank[b.Pattern] {
+			return rank[a.Pattern] < rank[b.Pattern]
+		}
+		if a.Ladder != b.Ladder {
+			return a.Ladder < b.Ladder
+		}
+		if a.Rung != b.Rung {
+			return a.Rung < b.Rung
+		}
+		return a.ID < b.ID
+	})
+	return l, nil
+}
+
+func (v *Variant) check() error {
+	t, err := scheme.ParseTempo(v.Tempo)
+	switch {
+	case err != nil:
+		return err
+	case t.PerRep() == 0:
+		return fmt.Errorf("a tempo of no seconds")
+	case v.Resistance.Limb <= 0 || v.Resistance.Stance <= 0 || v.Resistance.Coupling <= 0:
+		return fmt.Errorf("shares must be over 0")
+	case len(v.Holds) == 0:
+		return fmt.Errorf("no hold")
+	case len(v.Cues) == 0 || v.Fault.Mend == "" || len(v.Stop) == 0 || v.Purpose == "":
+		return fmt.Errorf("cue, fault, stop sign or purpose missing")
+	case v.RepsLow < 1 || v.RepsHigh < v.RepsLow:
+		return fmt.Errorf("repetitions from %d to %d", v.RepsLow, v.RepsHigh)
+	}
+	for _, h := range v.Holds {
+		if _, ok := holds[h]; !ok {
+			return fmt.Errorf("unknown hold %q", h)
+		}
+	}
+	for _, n := range v.Needs {
+		if _, ok := anchors[n]; !ok {
+			return fmt.Errorf("unknown anchor %q", n)
+		}
+	}
+	return nil
+}

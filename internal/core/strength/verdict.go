@@ -1,0 +1,59 @@
+package strength
+
+import "nimbleanvil/internal/core/why"
+
+// Verdict says whether a set had the right weight.
+type Verdict string
+
+// The verdicts, in the order in which they are looked at.
+const (
+	FormLost    Verdict = "form-lost"
+	Heavy       Verdict = "heavy"
+	FarTooLight Verdict = "far-too-light"
+	Light       Verdict = "light"
+	Right       Verdict = "right"
+)
+
+// Set is one finished set. Reserve is nil when nobody was asked.
+type Set struct {
+	Planned, Done, InForm int
+	Reserve               *int
+}
+
+// Judge gives the verdict on a set and, beside Right, whether it was at the
+// limit (common practice, no source: of 10 planned the eighth should already be
+// hard; if 15 would go it is far too light). The first rule that applies holds.
+func Judge(s Set) (Verdict, bool) {
+	n := s.InForm
+	reserve := -1
+	if s.Reserve != nil {
+		reserve = *s.Reserve
+	}
+	switch {
+	case n < s.Done && n < s.Planned:
+		return FormLost, false
+	case n < s.Planned-2:
+		return Heavy, false
+	case n >= (3*s.Planned+1)/2 || reserve >= 5:
+		return FarTooLight, false
+	case n >= s.Planned+2 || reserve == 4:
+		return Light, false
+	}
+	return Right, reserve == 0 || n == s.Planned-1 || n == s.Planned-2
+}
+
+// WhyVerdict explains a verdict.
+func WhyVerdict(s Set, v Verdict, atLimit bool) why.Why {
+	code := map[Verdict]why.Code{
+		FormLost: why.VerdictFormLost, Heavy: why.VerdictHeavy, FarTooLight: why.VerdictFarTooLight,
+		Light: why.VerdictLight, Right: why.VerdictRight,
+	}[v]
+	if atLimit {
+		code = why.VerdictAtLimit
+	}
+	w := why.Of(code, why.Practice, why.N("planned", s.Planned), why.N("done", s.Done), why.N("inForm", s.InForm))
+	if s.Reserve != nil {
+		w.Terms = append(w.Terms, why.N("reserve", *s.Reserve))
+	}
+	return w
+}
