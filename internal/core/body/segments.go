@@ -53,7 +53,7 @@ const (
 )
 
 // KneeFor gives the knee height for a stature (the table above).
-func KneeFor(stature measure.Length) float64 { return KneeHeight * float64(stature) }
+func KneeFor(stature measure.Length) float64 { return float64(stature) * (1000 * KneeHeight) / 1000 }
 
 // StatureFor gives the stature that the table pairs with a measured knee.
 func StatureFor(knee float64) float64 { return knee / KneeHeight }

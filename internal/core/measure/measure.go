@@ -9,6 +9,7 @@ package measure
 import (
 	"math"
 	"math/big"
+	"strconv"
 )
 
 // Mass is a mass in whole grams.
@@ -30,23 +31,27 @@ const Minute = 60 * Second
 const MaxLoad Mass = 300_000
 
 // Grams rounds a computed mass in grams to a Mass, half away from zero.
-func Grams(g float64) Mass { return Mass(math.Round(g)) }
+func Grams(g float64) Mass { return Mass(Round(g, 0)) }
 
 // Seconds rounds a number of seconds to a Span of whole milliseconds.
-func Seconds(s float64) Span { return Span(math.Round(s * 1000)) }
+func Seconds(s float64) Span { return Span(Round(s*1000, 0)) }
 
 // InSeconds gives the span in seconds, exact to the millisecond.
 func (s Span) InSeconds() float64 { return float64(s) / 1000 }
 
 // Round rounds x to the given number of decimals, half away from zero. It
-// works on the shortest decimal that names x, so that 0.2865 rounds up as it is
-// written although its binary value lies just below.
+// works on x written with twelve significant digits, so that 0.2865 rounds up as
+// it is written although its binary value lies just below, and so does a sum
+// that misses a half by the noise of 64-bit floats.
 func Round(x float64, decimals int) float64 {
 	if math.IsNaN(x) || math.IsInf(x, 0) {
 		return x
 	}
 	p := math.Pow10(decimals)
-	r, ok := new(big.Rat).SetString(shortest(x))
+	if y := x * p; math.Abs(math.Abs(y-math.Trunc(y))-0.5) > 1e-3 && math.Abs(y) < 1e9 {
+		return math.Round(y) / p // far from a half: noise cannot matter
+	}
+	r, ok := new(big.Rat).SetString(strconv.FormatFloat(x, 'g', 12, 64))
 	if !ok {
 		return math.Round(x*p) / p
 	}

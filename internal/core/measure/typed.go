@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math/big"
 	"regexp"
-	"strconv"
 	"strings"
 )
 
@@ -85,8 +84,6 @@ func (t Typed) Whole() (int64, error) {
 	}
 	return roundRat(r.Mul(r, f)).Int64(), nil
 }
-
-func shortest(x float64) string { return strconv.FormatFloat(x, 'g', -1, 64) }
 
 var (
 	shape      = regexp.MustCompile(`^([0-9.,' ]*[0-9.,])\s*(\pL*|")\.?$`)

@@ -1,0 +1,180 @@
+package calc
+
+import (
+	"encoding/json"
+	"flag"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/problem"
+)
+
+var update = flag.Bool("update", false, "rewrite docs/formats/calc-*.json")
+
+// Answers as literals: the sources stand beside the rules in docs/rules.md and
+// in the core's own reference tests; worked values in the comments.
+func TestAnswersReference(t *testing.T) {
+	for _, c := range []struct{ name, request, want string }{
+		// .878 x 70 = 61.46; x .75 = 46.095; / 1.35 = 34.144 (model; factors house)
+		{"resistance", `{"move":"split-squat","bodyMassG":70000,"externalG":0}`,
+			`{"family":"squat","bodyShare":0.878,"coupling":1,"limbShare":0.75,"stanceFactor":1.35,"liftedG":61460,"perLimbG":46095,"comparableG":34144}`},
+		// Ebben et al. 2011 (from memory): feet up 305 mm .70; load on the back x .9
+		{"resistance", `{"move":"push-up","bodyMassG":70000,"externalG":10000,"heightMm":305}`,
+			`{"family":"push","bodyShare":0.7,"coupling":0.9,"limbShare":0.5,"stanceFactor":1,"liftedG":58000,"perLimbG":29000,"comparableG":29000}`},
+		{"resistance", `{"move":"table-row","bodyMassG":70000,"externalG":0,"angleDeg":60}`, `{"bodyShare":0.355,"liftedG":24850,"perLimbG":12425}`},
+		{"resistance", `{"move":"one-arm-row","bodyMassG":70000,"externalG":12000}`, `{"family":"pull","bodyShare":0,"limbShare":1,"perLimbG":12000}`},
+		// 24 kg x 10 -> 32.0 kg, where Epley and Brzycki agree
+		{"strength", `{"loadG":24000,"reps":10,"reserve":0,"equation":"default"}`, `{"maxG":32000,"confidence":"normal"}`},
+		{"strength", `{"maxG":32000,"reps":10,"reserve":0,"equation":"default"}`, `{"loadG":24000,"confidence":"normal"}`},
+		{"strength", `{"loadG":24000,"reps":14,"reserve":2}`, `{"maxG":36800,"confidence":"low"}`}, // 1 + 16/30
+		{"strength", `{"loadG":24000,"reps":1,"reserve":0}`, `{"maxG":24000}`},
+		{"strength", `{"loadG":24000,"reps":1,"reserve":0,"equation":"epley"}`, `{"maxG":24800}`},
+		// 42.73 x 1.4 = 59.822; / 1.4 = 42.73; x 1.35 / .75 - 61.46 = 15.454
+		{"carry", `{"from":{"move":"goblet-squat","externalG":24000,"reps":10,"reserve":2},"to":{"move":"split-squat","reps":10,"reserve":2},"bodyMassG":70000}`,
+			`{"indexG":59822,"externalG":15454,"tooHardPct":0}`},
+		// 30.73 wanted of 65.73: 113.9 % too hard
+		{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2},"to":{"move":"single-leg-squat","reps":10,"reserve":2},"bodyMassG":70000}`,
+			`{"externalG":0,"tooHardPct":113.9}`},
+		{"verdict", `{"plannedReps":10,"doneReps":10,"formReps":10,"reserve":2}`, `{"verdict":"right","atLimit":false}`},
+		{"verdict", `{"plannedReps":10,"doneReps":0,"formReps":0}`, `{"verdict":"heavy","atLimit":false}`},
+		{"role", `{"workingG":22680,"role":"superset","school":"percent"}`, `{"wantedG":13608}`},
+		{"role", `{"workingG":22680,"role":"finisher","school":"percent","available":[4000,8000,12000]}`, `{"wantedG":9072,"chosenG":8000,"rule":"nearest"}`},
+		{"role", `{"workingG":5000,"role":"alone","school":"percent","available":[8000],"rounding":"never-above"}`, `{"wantedG":5000,"chosenG":null,"rule":"never-above"}`},
+		{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"rounds":3,"roundRestS":60,"leadInS":0,"restAfterLast":false}`,
+			`{"totalS":1140,"workS":720,"restS":420,"leadInS":0}`},
+		{"time", `{"kind":"timed","stations":8,"workS":45,"restS":15,"rounds":3,"roundRestS":60,"leadInS":0}`, `{"totalS":1515}`},
+		{"time", `{"kind":"timed","stations":8,"workS":20,"restS":10,"rounds":1,"roundRestS":0,"leadInS":0,"restAfterLast":true}`, `{"totalS":240}`},
+		{"time", `{"kind":"reps","rounds":4,"roundRestS":60,"leadInS":0,"changeoverS":10,"sideChangeS":5,"moves":[{"reps":12,"tempo":"2-0-1-0","sides":1},{"reps":12,"tempo":"2-0-1-0","sides":2}]}`,
+			`{"totalS":672,"workS":452,"restS":220,"reps":144,"perMove":[{"reps":12,"workS":36},{"reps":24,"workS":77}]}`},
+		{"time", `{"kind":"interval","everyS":60,"sets":10,"leadInS":10}`, `{"totalS":610,"leadInS":10}`},
+		{"time", `{"kind":"window","windowS":600,"leadInS":10}`, `{"totalS":610,"leadInS":10}`},
+		// 340 a round, 60 between: 3 rounds 1140 of 1200, 4 would be 1540
+		{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"roundRestS":60,"leadInS":0,"fill":{"fitS":1200,"solveFor":"rounds"}}`,
+			`{"feasible":true,"solved":{"rounds":3},"slackS":60,"totalS":1140}`},
+		{"time", `{"kind":"timed","stations":6,"restS":20,"rounds":3,"roundRestS":60,"leadInS":0,"fill":{"fitS":1200,"solveFor":"workS"}}`,
+			`{"solved":{"workS":43},"slackS":6}`}, // 420 + 18 w <= 1200
+		{"time", `{"kind":"timed","stations":6,"workS":40,"rounds":3,"roundRestS":60,"leadInS":0,"fill":{"fitS":800,"solveFor":"restS"}}`,
+			`{"feasible":false,"fitS":840}`},
+		{"window", `{"workS":40,"tempo":"2-0-2-0","sides":2,"sideChangeS":5}`, `{"repsPerSide":4,"switchAtS":17.5,"slackS":3}`},
+		{"window", `{"workS":40,"tempo":"2-0-2-0","sides":2,"sideChangeS":0}`, `{"repsPerSide":5}`},
+		{"window", `{"workS":3,"tempo":"2-0-2-0","sides":1}`, `{"repsPerSide":0,"switchAtS":null,"slackS":3}`},
+		{"sides", `{"sets":3,"reps":9,"weaker":"left","first":"left"}`, `{"sets":[{"left":9,"right":0},{"left":0,"right":9},{"left":5,"right":4}],"left":14,"right":13}`},
+		{"fit", `{"statureMm":1700,"benchMm":450}`,
+			`{"kneeMm":485,"boxMm":{"from":435,"to":465},"benchRangeMm":{"from":365,"to":410},"raiseMm":40,"benchVerdict":"raise","heelRaise":{"heightMm":25,"angleDeg":7.7}}`},
+		{"fit", `{"kneeMm":399,"benchMm":600}`, `{"boxMm":{"from":350,"to":380},"raiseMm":null,"benchVerdict":"too-high"}`},
+		{"fit", `{"statureMm":2000}`, `{"boxMm":{"from":520,"to":550},"raiseMm":null,"benchVerdict":null}`},
+	} {
+		got, p := Run(c.name, []byte(c.request))
+		require.Nil(t, p, "%s %s: %+v", c.name, c.request, p)
+		var answer, want map[string]any
+		require.NoError(t, json.Unmarshal(got, &answer))
+		require.NoError(t, json.Unmarshal([]byte(c.want), &want))
+		for k, v := range want {
+			require.Contains(t, answer, k, c.request)
+			assert.Equal(t, v, answer[k], "%s %s: %s", c.name, c.request, k)
+		}
+	}
+}
+
+// BadInputs are used by the command line's and the API's tests too.
+var badInputs = []struct {
+	name, request string
+	status        int
+	locations     []string
+}{
+	{"verdict", ``, 400, nil},
+	{"verdict", `{"plannedReps":10`, 400, nil},
+	{"verdict", `{"plannedReps":NaN}`, 400, nil},
+	{"verdict", `{"plannedReps":10,"doneReps":10,"formReps":10} x`, 400, nil},
+	{"verdict", `{"plannedReps":10,"doneReps":10,"formReps":10}{}`, 400, nil},
+	{"verdict", `[]`, 422, []string{"body"}},
+	{"verdict", `{}`, 422, []string{"body.doneReps", "body.formReps", "body.plannedReps"}},
+	{"verdict", `{"plannedReps":10,"doneReps":10,"FormReps":10}`, 422, []string{"body.FormReps", "body.formReps"}},
+	{"verdict", `{"plannedReps":10,"doneReps":10,"doneReps":10,"formReps":10}`, 422, []string{"body.doneReps"}},
+	{"verdict", `{"plannedReps":0,"doneReps":1e999,"formReps":1.5}`, 422, []string{"body.doneReps", "body.formReps", "body.plannedReps"}},
+	{"verdict", `{"plannedReps":10,"doneReps":8,"formReps":9}`, 422, []string{"body.formReps"}},
+	{"verdict", `{"plannedReps":10,"doneReps":8,"formReps":8,"reserve":null}`, 422, []string{"body.reserve"}},
+	{"resistance", `{"move":"nope","bodyMassG":70000,"externalG":0}`, 422, []string{"body.move"}},
+	{"resistance", `{"move":"squat","bodyMassG":19999,"externalG":300001}`, 422, []string{"body.bodyMassG", "body.externalG"}},
+	{"resistance", `{"move":"knee-push-up","bodyMassG":70000,"externalG":0,"heightMm":100}`, 422, []string{"body.heightMm"}},
+	{"resistance", `{"move":"push-up","bodyMassG":70000,"externalG":0,"heightMm":611}`, 422, []string{"body.heightMm"}},
+	{"resistance", `{"move":"squat","bodyMassG":70000,"externalG":0,"angleDeg":10,"heightMm":10}`, 422, []string{"body.angleDeg", "body.heightMm"}},
+	{"strength", `{"reps":10,"reserve":0}`, 422, []string{"body.loadG"}},
+	{"strength", `{"loadG":1,"maxG":1,"reps":10,"reserve":0}`, 422, []string{"body.loadG"}},
+	{"strength", `{"loadG":24000,"reps":30,"reserve":1}`, 422, []string{"body.reps"}},
+	{"strength", `{"loadG":24000,"reps":37,"reserve":0,"equation":"brzycki"}`, 422, []string{"body.reps"}},
+	{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2,"x":1},"to":{"move":"floor-bridge","reps":10},"bodyMassG":70000}`, 422, []string{"body.from.x", "body.to.reserve"}},
+	{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2},"to":{"move":"floor-bridge","reps":10,"reserve":2},"bodyMassG":70000}`, 422, []string{"body.to.move"}},
+	{"role", `{"workingG":1000,"role":"alone","school":"percent","available":[1,-1]}`, 422, []string{"body.available[1]"}},
+	{"time", `{"kind":"clock"}`, 422, []string{"body.kind"}},
+	{"time", `{"kind":"window","windowS":600,"leadInS":10,"stations":3}`, 422, []string{"body.stations"}},
+	{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"roundRestS":60,"leadInS":0}`, 422, []string{"body.rounds"}},
+	{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"rounds":3,"roundRestS":60,"leadInS":0,"fill":{"fitS":1200,"solveFor":"rounds"}}`, 422, []string{"body.rounds"}},
+	{"time", `{"kind":"reps","rounds":1,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[{"reps":5,"tempo":"2-0","sides":1}]}`, 422, []string{"body.moves[0].tempo"}},
+	{"window", `{"workS":40,"tempo":"0-0-0-0","sides":2}`, 422, []string{"body.tempo"}},
+	{"sides", `{"sets":0,"reps":9,"first":"both"}`, 422, []string{"body.first", "body.sets"}},
+	{"fit", `{}`, 422, []string{"body.statureMm"}},
+	{"nothing", `{}`, 422, []string{"name"}},
+}
+
+func TestBadInputNamesEveryWrongField(t *testing.T) {
+	for _, c := range badInputs {
+		out, p := Run(c.name, []byte(c.request))
+		require.NotNil(t, p, c.request)
+		assert.Nil(t, out)
+		assert.Equal(t, c.status, p.Status, c.request)
+		assert.ElementsMatch(t, c.locations, locations(p), c.request)
+	}
+}
+
+func locations(p *problem.Problem) []string {
+	var out []string
+	seen := map[string]bool{}
+	for _, e := range p.Errors {
+		if !seen[e.Location] {
+			out = append(out, e.Location)
+		}
+		seen[e.Location] = true
+	}
+	return out
+}
+
+// Every example works, and the schemas in docs/formats are those of the code.
+func TestExamplesAndSchemas(t *testing.T) {
+	for _, c := range All() {
+		_, p := Run(c.Name, []byte(c.Example))
+		assert.Nil(t, p, c.Name)
+		got, err := c.Schema()
+		require.NoError(t, err)
+		file := filepath.Join("..", "..", "docs", "formats", "calc-"+c.Name+".json")
+		if *update {
+			require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o750))
+			require.NoError(t, os.WriteFile(file, got, 0o600))
+		}
+		want, err := os.ReadFile(file)
+		require.NoError(t, err)
+		assert.Equal(t, string(want), string(got), c.Name)
+	}
+}
+
+func FuzzRun(f *testing.F) {
+	for _, c := range badInputs {
+		f.Add(c.name, []byte(c.request))
+	}
+	for _, c := range All() {
+		f.Add(c.Name, []byte(c.Example))
+	}
+	f.Fuzz(func(t *testing.T, name string, request []byte) {
+		out, p := Run(name, request)
+		if (out == nil) == (p == nil) {
+			t.Fatal("an answer or a problem, never both")
+		}
+		if p != nil && p.Status == 500 {
+			t.Fatalf("%s %s: %+v", name, request, p)
+		}
+	})
+}

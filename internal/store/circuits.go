@@ -1,0 +1,178 @@
+package store
+
+import (
+	"context"
+	"errors"
+
+	"gorm.io/gorm"
+)
+
+// Edit turns the newest version of a circuit into the next one.
+type Edit func(head CircuitVersion) (CircuitVersion, error)
+
+// CircuitOf finds the circuit of a class with its newest version.
+func (s *Store) CircuitOf(ctx context.Context, sc Scope, occurrence int64) (Circuit, CircuitVersion, error) {
+	var c Circuit
+	if err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Take(&c).Error; err != nil {
+		return c, CircuitVersion{}, translate(err)
+	}
+	v, err := version(s.db.WithContext(ctx), sc, c.ID, c.Head)
+	return c, v, err
+}
+
+// Circuit finds a circuit with its newest version.
+func (s *Store) Circuit(ctx context.Context, sc Scope, publicID string) (Circuit, CircuitVersion, error) {
+	c, err := get[Circuit](s.db.WithContext(ctx), sc, publicID)
+	if err != nil {
+		return c, CircuitVersion{}, err
+	}
+	v, err := version(s.db.WithContext(ctx), sc, c.ID, c.Head)
+	return c, v, err
+}
+
+// Version finds one version of a circuit.
+func (s *Store) Version(ctx context.Context, sc Scope, circuit int64, n int) (CircuitVersion, error) {
+	return version(s.db.WithContext(ctx), sc, circuit, n)
+}
+
+func version(tx *gorm.DB, sc Scope, circuit int64, n int) (CircuitVersion, error) {
+	var v CircuitVersion
+	err := tx.Where("studio_id = ? AND circuit_id = ? AND version = ?", sc.StudioID, circuit, n).Take(&v).Error
+	return v, translate(err)
+}
+
+// CreateCircuit makes the circuit of a class with its first version; where the
+// class has one already, that one is given back unchanged.
+func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, c Circuit, first CircuitVersion) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		var old Circuit
+		err = tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, o.ID).Take(&old).Error
+		if err == nil {
+			if old.PublicID == c.PublicID {
+				return nil
+			}
+			return ErrConflict
+		}
+		if !errors.Is(err, gorm.ErrRecordNotFound) {
+			return err
+		}
+		c.StudioID, c.OccurrenceID, c.Head = sc.StudioID, o.ID, 1
+		if err := tx.Create(&c).Error; err != nil {
+			return err
+		}
+		first.StudioID, first.CircuitID, first.Version = sc.StudioID, c.ID, 1
+		return tx.Create(&first).Error
+	})
+}
+
+// AppendVersion adds a version made by edit from the newest one. An edit that
+// was already stored under the same client id changes nothing. Base must be the
+// newest version, or the answer is ErrConflict. Lanes and minutes, where given,
+// are changed in the same transaction.
+func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID, clientID string, base int, with *Class, edit Edit) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		c, err := lock[Circuit](tx, sc, publicID)
+		if err != nil {
+			return err
+		}
+		var seen int64
+		if err := tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ? AND client_id = ?", sc.StudioID, c.ID, clientID).Count(&seen).Error; err != nil {
+			return err
+		}
+		if seen > 0 {
+			return nil
+		}
+		if c.Head != base {
+			return ErrConflict
+		}
+		if c.Head >= MaxVersions {
+			return ErrFull
+		}
+		head, err := version(tx, sc, c.ID, c.Head)
+		if err != nil {
+			return err
+		}
+		next, err := edit(head)
+		if err != nil {
+			return err
+		}
+		next.Row, next.CircuitID, next.Version, next.ClientID = Row{StudioID: sc.StudioID}, c.ID, c.Head+1, clientID
+		if err := tx.Create(&next).Error; err != nil {
+			return err
+		}
+		if with != nil {
+			if err := tx.Model(&Occurrence{}).Where("studio_id = ? AND id = ?", sc.StudioID, c.OccurrenceID).Update("minutes", with.Minutes).Error; err != nil {
+				return err
+			}
+			if err := putLanes(tx, sc, c.OccurrenceID, with.Lanes); err != nil {
+				return err
+			}
+		}
+		return tx.Model(&c).Update("head", next.Version).Error
+	})
+}
+
+// CreateRun makes a run of a class; the same run twice is one.
+func (s *Store) CreateRun(ctx context.Context, sc Scope, occurrence string, r Run) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		if _, err := get[Run](tx, sc, r.PublicID); !errors.Is(err, ErrNotFound) {
+			return err
+		}
+		r.StudioID, r.OccurrenceID = sc.StudioID, o.ID
+		return tx.Create(&r).Error
+	})
+}
+
+// Run finds a run with its events in order.
+func (s *Store) Run(ctx context.Context, sc Scope, publicID string) (Run, []RunEvent, error) {
+	r, err := get[Run](s.db.WithContext(ctx), sc, publicID)
+	if err != nil {
+		return r, nil, err
+	}
+	events, err := s.events(ctx, sc, r.ID)
+	return r, events, err
+}
+
+// RunsOf lists the runs of a class, oldest first.
+func (s *Store) RunsOf(ctx context.Context, sc Scope, occurrence int64) ([]Run, error) {
+	var rows []Run
+	err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Omit("plan").Order("id").Limit(100).Find(&rows).Error
+	return rows, err
+}
+
+func (s *Store) events(ctx context.Context, sc Scope, run int64) ([]RunEvent, error) {
+	var rows []RunEvent
+	err := s.in(ctx, sc).Where("run_id = ?", run).Order("seq").Limit(MaxRunEvents).Find(&rows).Error
+	return rows, err
+}
+
+// AddRunEvent appends a press; one sent twice counts once.
+func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEvent) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		r, err := lock[Run](tx.Omit("plan"), sc, run)
+		if err != nil {
+			return err
+		}
+		var last, seen int64
+		mine := tx.Model(&RunEvent{}).Where("studio_id = ? AND run_id = ?", sc.StudioID, r.ID).Session(&gorm.Session{})
+		if err := mine.Where("client_id = ?", e.ClientID).Count(&seen).Error; err != nil || seen > 0 {
+			return err
+		}
+		if err := mine.Select("COALESCE(MAX(seq), 0)").Scan(&last).Error; err != nil {
+			return err
+		}
+		if last >= MaxRunEvents {
+			return ErrFull
+		}
+		e.StudioID, e.RunID, e.Seq = sc.StudioID, r.ID, int(last)+1
+		return tx.Create(&e).Error
+	})
+}

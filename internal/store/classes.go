@@ -1,0 +1,182 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// Class is an occurrence with its lanes.
+type Class struct {
+	Occurrence
+	Lanes []OccurrenceLane
+}
+
+// Occurrences lists the classes of a span of local days, by day and time.
+func (s *Store) Occurrences(ctx context.Context, sc Scope, from, until time.Time) ([]Occurrence, error) {
+	var rows []Occurrence
+	err := s.in(ctx, sc).Where("local_date BETWEEN ? AND ?", from, until).Order("local_date, local_time, id").Limit(MaxOccurrences).Find(&rows).Error
+	return rows, err
+}
+
+// Class finds a class with its lanes.
+func (s *Store) Class(ctx context.Context, sc Scope, publicID string) (Class, error) {
+	o, err := get[Occurrence](s.db.WithContext(ctx), sc, publicID)
+	if err != nil {
+		return Class{}, err
+	}
+	return s.withLanes(ctx, sc, o)
+}
+
+// ClassByID finds a class by its key inside.
+func (s *Store) ClassByID(ctx context.Context, sc Scope, id int64) (Class, error) {
+	var o Occurrence
+	if err := s.in(ctx, sc).Where("id = ?", id).Take(&o).Error; err != nil {
+		return Class{}, translate(err)
+	}
+	return s.withLanes(ctx, sc, o)
+}
+
+func (s *Store) withLanes(ctx context.Context, sc Scope, o Occurrence) (Class, error) {
+	lanes, err := list[OccurrenceLane](s.db.WithContext(ctx), sc, "occurrence_id", o.ID, 3)
+	return Class{o, lanes}, err
+}
+
+// PutClass makes a class or changes it with its lanes.
+func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		p, err := get[Place](tx, sc, place)
+		if err != nil {
+			return err
+		}
+		next.StudioID, next.PlaceID = sc.StudioID, p.ID
+		old, err := lock[Occurrence](tx, sc, next.PublicID)
+		switch {
+		case errors.Is(err, ErrNotFound):
+			if err := tx.Create(&next.Occurrence).Error; err != nil {
+				return err
+			}
+		case err != nil:
+			return err
+		default:
+			next.ID = old.ID
+			cols := []string{"PlaceID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes"}
+			if err := tx.Model(&old).Select(cols).Updates(next.Occurrence).Error; err != nil {
+				return err
+			}
+		}
+		return putLanes(tx, sc, next.ID, next.Lanes)
+	})
+}
+
+// putLanes replaces the lanes of a class.
+func putLanes(tx *gorm.DB, sc Scope, occurrence int64, lanes []OccurrenceLane) error {
+	if err := tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, occurrence).Delete(&OccurrenceLane{}).Error; err != nil {
+		return err
+	}
+	for i := range lanes {
+		lanes[i].ID, lanes[i].StudioID, lanes[i].OccurrenceID = 0, sc.StudioID, occurrence
+	}
+	if len(lanes) == 0 {
+		return nil
+	}
+	return tx.Create(&lanes).Error
+}
+
+// Participants lists who is in a class.
+func (s *Store) Participants(ctx context.Context, sc Scope, occurrence int64) ([]Participant, error) {
+	return list[Participant](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxParticipants)
+}
+
+// PutParticipant adds somebody to a class or changes them.
+func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string, next Participant) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		old, err := lock[Participant](tx, sc, next.PublicID)
+		if errors.Is(err, ErrNotFound) {
+			if err := room[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
+				return err
+			}
+			next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
+			return tx.Create(&next).Error
+		}
+		if err != nil {
+			return err
+		}
+		return found(tx.Model(&old).Where("occurrence_id = ?", o.ID).Select("Name", "Lane").Updates(next))
+	})
+}
+
+// LogLines lists what was logged in a class.
+func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]LogLine, error) {
+	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
+}
+
+// PutLogLine writes or changes one line; participant is empty for a lane.
+func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participant string, next LogLine) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
+		if participant != "" {
+			p, err := get[Participant](tx.Where("occurrence_id = ?", o.ID), sc, participant)
+			if err != nil {
+				return err
+			}
+			next.ParticipantID = &p.ID
+		}
+		var old LogLine
+		err = tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).Take(&old).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			return tx.Create(&next).Error
+		}
+		if err != nil {
+			return err
+		}
+		cols := []string{"Lane", "Variant", "Planned", "Done", "InForm", "Reserve", "Pain", "LoadG", "ResistanceG", "LibraryVersion", "UpdatedAt"}
+		next.UpdatedAt = s.now().UTC()
+		return tx.Model(&old).Select(cols).Updates(next).Error
+	})
+}
+
+// LinesBefore gives, for each variant, the newest line of earlier classes of the
+// same name by the same subject; for named participants the subject is matched by
+// name instead.
+func (s *Store) LinesBefore(ctx context.Context, sc Scope, c Occurrence, lane, participant string) (map[string]LogLine, error) {
+	q := s.db.WithContext(ctx).Table("log_line l").Select("l.*").
+		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
+		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime)
+	if participant == "" {
+		q = q.Where("l.subject = ?", lane)
+	} else {
+		q = q.Joins("JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").Where("p.name = ?", participant)
+	}
+	var rows []LogLine
+	if err := q.Order("o.local_date DESC, o.local_time DESC, l.id DESC").Limit(500).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := map[string]LogLine{}
+	for _, r := range rows {
+		if _, seen := out[r.Variant]; !seen {
+			out[r.Variant] = r
+		}
+	}
+	return out, nil
+}
+
+// KnownVariants lists the variants logged in earlier classes of the same name.
+func (s *Store) KnownVariants(ctx context.Context, sc Scope, c Occurrence) ([]string, error) {
+	var out []string
+	err := s.db.WithContext(ctx).Table("log_line l").Distinct("l.variant").
+		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
+		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime).
+		Order("l.variant").Limit(500).Pluck("l.variant", &out).Error
+	return out, err
+}

@@ -1,0 +1,224 @@
+package store
+
+import (
+	"context"
+	"errors"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// EnsureStudio gives the scope of the only studio, making it when there is none.
+func (s *Store) EnsureStudio(ctx context.Context, fresh Studio) (Scope, error) {
+	var got Studio
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		err := tx.Order("id").First(&got).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			got = fresh
+			return tx.Create(&got).Error
+		}
+		return err
+	})
+	return Scope{got.ID}, err
+}
+
+// Studio gives the scope's studio.
+func (s *Store) Studio(ctx context.Context, sc Scope) (Studio, error) {
+	var got Studio
+	err := s.db.WithContext(ctx).First(&got, sc.StudioID).Error
+	return got, translate(err)
+}
+
+// PutStudio changes name, time zone and unit of the scope's studio.
+func (s *Store) PutStudio(ctx context.Context, sc Scope, next Studio) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		r := tx.Model(&Studio{}).Where("id = ?", sc.StudioID).Select("Name", "TimeZone", "MassUnit").Updates(next)
+		return found(r)
+	})
+}
+
+func found(r *gorm.DB) error {
+	if r.Error == nil && r.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return r.Error
+}
+
+// get finds a row by its public id within the scope.
+func get[T any](tx *gorm.DB, sc Scope, publicID string) (T, error) {
+	var row T
+	err := tx.Where("studio_id = ? AND public_id = ?", sc.StudioID, publicID).Take(&row).Error
+	return row, translate(err)
+}
+
+// list reads rows of a parent, oldest first, at most limit.
+func list[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int) ([]T, error) {
+	var rows []T
+	err := tx.Where("studio_id = ? AND "+column+" = ?", sc.StudioID, parent).Order("id").Limit(limit).Find(&rows).Error
+	return rows, err
+}
+
+// room refuses one more row of a parent when the list is full.
+func room[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int64) error {
+	var n int64
+	q := tx.Model(new(T)).Where("studio_id = ?", sc.StudioID)
+	if column != "" {
+		q = q.Where(column+" = ?", parent)
+	}
+	if err := q.Count(&n).Error; err != nil {
+		return err
+	}
+	if n >= limit {
+		return ErrFull
+	}
+	return nil
+}
+
+// lock reads a row for change, so that two writers of the same parent take
+// turns.
+func lock[T any](tx *gorm.DB, sc Scope, publicID string) (T, error) {
+	return get[T](tx.Clauses(clause.Locking{Strength: "UPDATE"}), sc, publicID)
+}
+
+// Places lists the places that are not retired.
+func (s *Store) Places(ctx context.Context, sc Scope) ([]Place, error) {
+	var rows []Place
+	err := s.in(ctx, sc).Where("retired_at IS NULL").Order("id").Limit(MaxPlaces).Find(&rows).Error
+	return rows, err
+}
+
+// Place finds a place, retired or not.
+func (s *Store) Place(ctx context.Context, sc Scope, publicID string) (Place, error) {
+	return get[Place](s.db.WithContext(ctx), sc, publicID)
+}
+
+// PlaceByID finds a place by its key inside.
+func (s *Store) PlaceByID(ctx context.Context, sc Scope, id int64) (Place, error) {
+	var row Place
+	err := s.in(ctx, sc).Where("id = ?", id).Take(&row).Error
+	return row, translate(err)
+}
+
+// PutPlace makes a place or changes it; the same put twice is one.
+func (s *Store) PutPlace(ctx context.Context, sc Scope, next Place) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		old, err := lock[Place](tx, sc, next.PublicID)
+		switch {
+		case errors.Is(err, ErrNotFound):
+			if err := room[Place](tx, sc, "", 0, MaxPlaces); err != nil {
+				return err
+			}
+			next.StudioID = sc.StudioID
+			return tx.Create(&next).Error
+		case err != nil:
+			return err
+		}
+		return tx.Model(&old).Select("Name", "Kind", "MassUnit", "RetiredAt").Updates(next).Error
+	})
+}
+
+// Stock is everything a place has that is not retired.
+type Stock struct {
+	Implements []Implement
+	Objects    []Object
+	Containers []Container
+}
+
+// Stock reads what a place has. With retired, also what has been put away: old
+// circuits still name it.
+func (s *Store) Stock(ctx context.Context, sc Scope, placeID int64) (Stock, error) {
+	var st Stock
+	tx := s.db.WithContext(ctx).Where("retired_at IS NULL").Session(&gorm.Session{})
+	var err error
+	if st.Implements, err = list[Implement](tx, sc, "place_id", placeID, MaxItems); err != nil {
+		return st, err
+	}
+	if st.Objects, err = list[Object](tx, sc, "place_id", placeID, MaxItems); err != nil {
+		return st, err
+	}
+	st.Containers, err = list[Container](tx, sc, "place_id", placeID, MaxItems)
+	return st, err
+}
+
+// item is a row of a place's stock.
+type item interface{ Implement | Object | Container }
+
+// putItem makes or changes a row of a place.
+func putItem[T item](ctx context.Context, s *Store, sc Scope, place, publicID string, columns []string, make func(old *T, placeID int64) T) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		p, err := lock[Place](tx, sc, place)
+		if err != nil {
+			return err
+		}
+		old, err := lock[T](tx, sc, publicID)
+		if errors.Is(err, ErrNotFound) {
+			if err := room[T](tx, sc, "place_id", p.ID, MaxItems); err != nil {
+				return err
+			}
+			row := make(nil, p.ID)
+			return tx.Create(&row).Error
+		}
+		if err != nil {
+			return err
+		}
+		row := make(&old, p.ID)
+		return tx.Model(&old).Where("place_id = ?", p.ID).Select(columns).Updates(row).Error
+	})
+}
+
+// PutImplement makes or changes an implement of a place.
+func (s *Store) PutImplement(ctx context.Context, sc Scope, place string, next Implement) error {
+	cols := []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "RetiredAt"}
+	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Implement, placeID int64) Implement {
+		next.StudioID, next.PlaceID = sc.StudioID, placeID
+		return next
+	})
+}
+
+// PutObject makes or changes an object of a place.
+func (s *Store) PutObject(ctx context.Context, sc Scope, place string, next Object) error {
+	cols := []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "RetiredAt"}
+	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Object, placeID int64) Object {
+		next.StudioID, next.PlaceID = sc.StudioID, placeID
+		return next
+	})
+}
+
+// PutContainer makes or changes a container of a place.
+func (s *Store) PutContainer(ctx context.Context, sc Scope, place string, next Container) error {
+	cols := []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "RetiredAt"}
+	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Container, placeID int64) Container {
+		next.StudioID, next.PlaceID = sc.StudioID, placeID
+		return next
+	})
+}
+
+// retire stamps a row of a place as put away; it stays for what names it.
+func retire[T item](ctx context.Context, s *Store, sc Scope, place, publicID string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		p, err := get[Place](tx, sc, place)
+		if err != nil {
+			return err
+		}
+		row, err := lock[T](tx, sc, publicID)
+		if err != nil {
+			return err
+		}
+		return found(tx.Model(&row).Where("place_id = ?", p.ID).Update("retired_at", s.now().UTC()))
+	})
+}
+
+// RetireImplement, RetireObject and RetireContainer put a row away.
+func (s *Store) RetireImplement(ctx context.Context, sc Scope, place, publicID string) error {
+	return retire[Implement](ctx, s, sc, place, publicID)
+}
+
+// RetireObject puts an object away.
+func (s *Store) RetireObject(ctx context.Context, sc Scope, place, publicID string) error {
+	return retire[Object](ctx, s, sc, place, publicID)
+}
+
+// RetireContainer puts a container away.
+func (s *Store) RetireContainer(ctx context.Context, sc Scope, place, publicID string) error {
+	return retire[Container](ctx, s, sc, place, publicID)
+}

@@ -1,0 +1,18 @@
+-- +goose Up
+CREATE TABLE participant (
+  id BIGINT NOT NULL AUTO_INCREMENT,
+  studio_id BIGINT NOT NULL,
+  occurrence_id BIGINT NOT NULL,
+  public_id VARCHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  name VARCHAR(120) NOT NULL,
+  lane VARCHAR(8) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  created_at DATETIME(6) NOT NULL,
+  PRIMARY KEY (id),
+  UNIQUE KEY participant_scope (studio_id, id),
+  UNIQUE KEY participant_public (studio_id, public_id),
+  KEY participant_occurrence (studio_id, occurrence_id),
+  CONSTRAINT participant_occurrence FOREIGN KEY (studio_id, occurrence_id) REFERENCES occurrence (studio_id, id)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
+
+-- +goose Down
+DROP TABLE participant;

@@ -1,0 +1,17 @@
+-- +goose Up
+CREATE TABLE circuit (
+  id BIGINT NOT NULL AUTO_INCREMENT,
+  studio_id BIGINT NOT NULL,
+  occurrence_id BIGINT NOT NULL,
+  public_id VARCHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  head INT NOT NULL,
+  created_at DATETIME(6) NOT NULL,
+  PRIMARY KEY (id),
+  UNIQUE KEY circuit_scope (studio_id, id),
+  UNIQUE KEY circuit_public (studio_id, public_id),
+  UNIQUE KEY circuit_occurrence_one (studio_id, occurrence_id),
+  CONSTRAINT circuit_occurrence FOREIGN KEY (studio_id, occurrence_id) REFERENCES occurrence (studio_id, id)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
+
+-- +goose Down
+DROP TABLE circuit;

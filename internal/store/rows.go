@@ -1,0 +1,209 @@
+package store
+
+import "time"
+
+// Row is what every row of a studio has.
+type Row struct {
+	ID       int64
+	StudioID int64
+}
+
+// Quantity is a mass or length as typed, and its whole grams or millimetres.
+type Quantity struct {
+	Decimal string
+	Unit    string
+	Whole   int64
+}
+
+// Studio is the tenant.
+type Studio struct {
+	ID        int64
+	PublicID  string
+	Name      string
+	TimeZone  string
+	MassUnit  string
+	CreatedAt time.Time
+}
+
+// Place is where kit is.
+type Place struct {
+	Row
+	PublicID  string
+	Name      string
+	Kind      string
+	MassUnit  string
+	RetiredAt *time.Time
+	CreatedAt time.Time
+}
+
+// Implement is a row of equal implements. Mass and height are nil where the kind
+// has none.
+type Implement struct {
+	Row
+	PlaceID       int64
+	PublicID      string
+	Name          string
+	Kind          string
+	MassDecimal   *string
+	MassUnit      *string
+	MassG         *int64
+	HeightDecimal *string
+	HeightUnit    *string
+	HeightMm      *int64
+	Count         int
+	Checked       bool
+	RetiredAt     *time.Time
+	CreatedAt     time.Time
+}
+
+// Object is a row of equal household objects.
+type Object struct {
+	Row
+	PlaceID     int64
+	PublicID    string
+	Name        string
+	UseAs       string
+	MassDecimal string
+	MassUnit    string
+	MassG       int64
+	Count       int
+	RetiredAt   *time.Time
+	CreatedAt   time.Time
+}
+
+// Container holds objects.
+type Container struct {
+	Row
+	PlaceID     int64
+	PublicID    string
+	Name        string
+	MassDecimal string
+	MassUnit    string
+	MassG       int64
+	MaxDecimal  string
+	MaxUnit     string
+	MaxG        int64
+	RetiredAt   *time.Time
+	CreatedAt   time.Time
+}
+
+// Occurrence is one class at a day and time.
+type Occurrence struct {
+	Row
+	PlaceID   int64
+	PublicID  string
+	Name      string
+	LocalDate time.Time `gorm:"type:date"`
+	LocalTime string
+	TimeZone  string
+	Minutes   int
+	CreatedAt time.Time
+}
+
+// OccurrenceLane is how many people an occurrence has in a lane and the body a
+// lane is computed for.
+type OccurrenceLane struct {
+	Row
+	OccurrenceID   int64
+	Lane           string
+	People         int
+	BodyDecimal    string
+	BodyUnit       string
+	BodyG          int64
+	StatureDecimal string
+	StatureUnit    string
+	StatureMm      int64
+}
+
+// Participant is someone, or an unnamed drop-in, in an occurrence.
+type Participant struct {
+	Row
+	OccurrenceID int64
+	PublicID     string
+	Name         string
+	Lane         string
+	CreatedAt    time.Time
+}
+
+// Circuit is a plan; its documents are its versions.
+type Circuit struct {
+	Row
+	OccurrenceID int64
+	PublicID     string
+	Head         int
+	CreatedAt    time.Time
+}
+
+// CircuitVersion is one state of a circuit; rows are only ever added. UndoTo is
+// the version whose state an undo restores, RedoTo the one a redo does.
+type CircuitVersion struct {
+	Row
+	CircuitID int64
+	Version   int
+	ClientID  string
+	Kind      string
+	Ops       []byte
+	Inverse   []byte
+	Document  []byte
+	UndoTo    *int
+	RedoTo    *int
+	CreatedAt time.Time
+}
+
+// Run is one taking-place of a circuit with the plan it started from.
+type Run struct {
+	Row
+	OccurrenceID   int64
+	PublicID       string
+	CircuitVersion int
+	Plan           []byte
+	CreatedAt      time.Time
+}
+
+// RunEvent is one press; rows are only ever added.
+type RunEvent struct {
+	Row
+	RunID    int64
+	Seq      int
+	ClientID string
+	Kind     string
+	At       time.Time
+	Ms       int64
+}
+
+// LogLine is what a participant or a lane did in a slot. Subject is a
+// participant's public id or a lane.
+type LogLine struct {
+	Row
+	OccurrenceID   int64
+	ParticipantID  *int64
+	Subject        string
+	Slot           string
+	Lane           string
+	Variant        string
+	Planned        int
+	Done           int
+	InForm         int
+	Reserve        *int
+	Pain           string
+	LoadG          int64
+	ResistanceG    int64
+	LibraryVersion string
+	CreatedAt      time.Time
+	UpdatedAt      time.Time
+}
+
+// Table names are the words of the job, in the singular.
+func (Studio) TableName() string         { return "studio" }
+func (Place) TableName() string          { return "place" }
+func (Implement) TableName() string      { return "implement" }
+func (Object) TableName() string         { return "object" }
+func (Container) TableName() string      { return "container" }
+func (Occurrence) TableName() string     { return "occurrence" }
+func (OccurrenceLane) TableName() string { return "occurrence_lane" }
+func (Participant) TableName() string    { return "participant" }
+func (Circuit) TableName() string        { return "circuit" }
+func (CircuitVersion) TableName() string { return "circuit_version" }
+func (Run) TableName() string            { return "run" }
+func (RunEvent) TableName() string       { return "run_event" }
+func (LogLine) TableName() string        { return "log_line" }

@@ -1,0 +1,214 @@
+// Package store keeps a studio's data in MariaDB through GORM. Every function
+// works within a Scope, every write is one transaction, every list has a limit.
+// It decides nothing about the job.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"log"
+	"log/slog"
+	"time"
+
+	driver "github.com/go-sql-driver/mysql"
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/mysql"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+// Errors the store gives; everything else is the database's.
+var (
+	// ErrNotFound: there is no such row in the scope.
+	ErrNotFound = errors.New("not found")
+	// ErrConflict: the version the change came from is no longer the newest.
+	ErrConflict = errors.New("conflict")
+	// ErrFull: the list is at its limit.
+	ErrFull = errors.New("list is full")
+	// ErrInUse: something else still points at it.
+	ErrInUse = errors.New("in use")
+	// ErrSchema: the database's schema is not the program's.
+	ErrSchema = errors.New("schema does not match")
+)
+
+// Limits of the lists.
+const (
+	MaxPlaces       = 100
+	MaxItems        = 300 // implements, objects or containers of a place
+	MaxOccurrences  = 200
+	MaxParticipants = 500
+	MaxVersions     = 10_000
+	MaxRunEvents    = 5_000
+	MaxLogLines     = 24 * (MaxParticipants + 3)
+)
+
+// Scope is the studio a request may see. The zero value sees nothing.
+type Scope struct{ StudioID int64 }
+
+// Store is safe for use by many goroutines; the caller owns it and must Close
+// it.
+type Store struct {
+	db  *gorm.DB
+	sql *sql.DB
+	now func() time.Time
+}
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Open connects to a database. Now gives the program's instant; rows are stamped
+// with it.
+func Open(dsn string, now func() time.Time) (*Store, error) {
+	c, err := driver.ParseDSN(dsn)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	c.ParseTime, c.Loc, c.ClientFoundRows = true, time.UTC, true
+	c.Collation = "utf8mb4_unicode_520_ci"
+	c.Timeout, c.ReadTimeout, c.WriteTimeout = 3*time.Second, 30*time.Second, 30*time.Second
+	if c.Params == nil {
+		c.Params = map[string]string{}
+	}
+	c.Params["time_zone"] = "'+00:00'"
+	c.Params["max_statement_time"] = "20" // a ceiling: a cancelled request's statement runs on in the server
+	_ = driver.SetLogger(log.New(io.Discard, "", 0))
+	db, err := gorm.Open(mysql.Open(c.FormatDSN()), &gorm.Config{TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
+		Logger: logger.Discard, NowFunc: func() time.Time { return now().UTC().Truncate(time.Microsecond) }})
+	if err != nil {
+		return nil, err
+	}
+	s, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	// As many idle as open: the default of two idle ones closes thousands of
+	// connections under load.
+	s.SetMaxOpenConns(16)
+	s.SetMaxIdleConns(16)
+	s.SetConnMaxLifetime(time.Hour)
+	return &Store{db: db, sql: s, now: now}, nil
+}
+
+// Close frees the connections.
+func (s *Store) Close() error { return s.sql.Close() }
+
+// Ping asks the database for a sign of life.
+func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
+
+// locker holds a lock of the database while migrating, so that several servers
+// may start at once; it frees itself when the connection dies.
+type locker struct{}
+
+func (locker) SessionLock(ctx context.Context, c *sql.Conn) error {
+	var got sql.NullInt64
+	if err := c.QueryRowContext(ctx, "SELECT GET_LOCK(CONCAT(DATABASE(), ':migrate'), 60)").Scan(&got); err != nil {
+		return err
+	}
+	if got.Int64 != 1 {
+		return errors.New("another program has been migrating for a minute")
+	}
+	return nil
+}
+
+func (locker) SessionUnlock(ctx context.Context, c *sql.Conn) error {
+	_, err := c.ExecContext(ctx, "DO RELEASE_LOCK(CONCAT(DATABASE(), ':migrate'))")
+	return err
+}
+
+func (s *Store) provider() (*goose.Provider, error) {
+	sub, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	return goose.NewProvider(goose.DialectMySQL, s.sql, sub, goose.WithSessionLocker(locker{}))
+}
+
+// Migrate brings the schema to the program's.
+func (s *Store) Migrate(ctx context.Context) error {
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	done, err := p.Up(ctx)
+	for _, r := range done {
+		slog.Debug("migrated", "version", r.Source.Version)
+	}
+	return err
+}
+
+// CheckSchema gives ErrSchema with what to run when the schema is older or newer
+// than the program's.
+func (s *Store) CheckSchema(ctx context.Context) error {
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	have, want, err := p.GetVersions(ctx)
+	switch {
+	case err != nil:
+		return err
+	case have < want:
+		return fmt.Errorf("%w: the database is at %d, the program needs %d: run nimbleanvil migrate", ErrSchema, have, want)
+	case have > want:
+		return fmt.Errorf("%w: the database is at %d, this program knows %d only: run a newer nimbleanvil", ErrSchema, have, want)
+	}
+	return nil
+}
+
+// in gives the session of a scope: every query is bound to the studio.
+func (s *Store) in(ctx context.Context, sc Scope) *gorm.DB {
+	return s.db.WithContext(ctx).Where("studio_id = ?", sc.StudioID)
+}
+
+// retries of a transaction that met a deadlock or a lock wait.
+const retries = 5
+
+// write runs a transaction, again when the database chose it as the victim of a
+// deadlock.
+func (s *Store) write(ctx context.Context, f func(tx *gorm.DB) error) error {
+	var err error
+	for try := range retries {
+		err = s.db.WithContext(ctx).Transaction(f)
+		var my *driver.MySQLError
+		if err == nil || !errors.As(err, &my) || my.Number != 1213 && my.Number != 1205 {
+			break
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(time.Duration(10*(try+1)) * time.Millisecond):
+		}
+	}
+	return translate(err)
+}
+
+func translate(err error) error {
+	switch {
+	case errors.Is(err, gorm.ErrRecordNotFound):
+		return ErrNotFound
+	case errors.Is(err, gorm.ErrForeignKeyViolated):
+		return ErrInUse
+	}
+	return err
+}
+
+// Away tells whether an error means that the database cannot be reached or
+// written now, so that the same request may succeed later.
+func Away(err error) bool {
+	var my *driver.MySQLError
+	if errors.As(err, &my) {
+		switch my.Number {
+		case 1040, 1053, 1205, 1213, 1290, 1792, 1836, 1927, 1021, 1114, 3100:
+			return true // too many connections, shutdown, lock, read-only, killed, disk full
+		}
+		return false
+	}
+	var timeout interface{ Timeout() bool }
+	return errors.Is(err, driver.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) || errors.Is(err, context.DeadlineExceeded) ||
+		errors.As(err, &timeout)
+}
