@@ -117,6 +117,13 @@ func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]Log
 	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
 }
 
+// CountLogLines says how many lines a class has.
+func (s *Store) CountLogLines(ctx context.Context, sc Scope, occurrence int64) (int, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&LogLine{}).Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, occurrence).Count(&n).Error
+	return int(n), err
+}
+
 // PutLogLine writes or changes one line; participant is empty for a lane.
 func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participant string, next LogLine) error {
 	return s.write(ctx, func(tx *gorm.DB) error {

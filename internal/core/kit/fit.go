@@ -147,3 +147,18 @@ func heaviestHold(v *moves.Variant) int {
 	}
 	return n
 }
+
+// NextLoad gives the lightest load a place has for any hold of a variant that is
+// heavier than the one in use, 0 when there is none, and whether it is held in
+// one hand.
+func NextLoad(s Stock, v *moves.Variant, now measure.Mass) (next measure.Mass, oneHand bool) {
+	for _, id := range v.Holds {
+		h, _ := moves.HoldOf(id)
+		for _, o := range s.Options(h) {
+			if o.Total > now && (next == 0 || o.Total < next) {
+				next, oneHand = o.Total, h.OneHand
+			}
+		}
+	}
+	return next, oneHand
+}

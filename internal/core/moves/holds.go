@@ -19,6 +19,8 @@ type Hold struct {
 	Bag bool
 	// Pad tells whether the load needs a pad, strap or bag put on and off.
 	Pad bool
+	// OneHand tells whether one hand carries it all: steps go by iron alone.
+	OneHand bool
 }
 
 // NoLoad is the hold of a move without a load.
@@ -32,15 +34,15 @@ var holds = map[HoldID]Hold{
 	NoLoad:         {ID: NoLoad},
 	"goblet":       {ID: "goblet", Count: 1, Kinds: iron, Grip: true, Hug: true},
 	"hugged":       {ID: "hugged", Count: 1, Hug: true, Bag: true},
-	"rack-one":     {ID: "rack-one", Count: 1, Kinds: iron},
+	"rack-one":     {ID: "rack-one", Count: 1, OneHand: true, Kinds: iron},
 	"rack-two":     {ID: "rack-two", Count: 2, Kinds: iron},
-	"suitcase-one": {ID: "suitcase-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"suitcase-one": {ID: "suitcase-one", Count: 1, OneHand: true, Kinds: iron, Grip: true, Bag: true},
 	"suitcase-two": {ID: "suitcase-two", Count: 2, Kinds: iron, Grip: true},
 	"hung-one":     {ID: "hung-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
 	"hung-two":     {ID: "hung-two", Count: 2, Kinds: iron, Grip: true},
-	"row-one":      {ID: "row-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"row-one":      {ID: "row-one", Count: 1, OneHand: true, Kinds: iron, Grip: true, Bag: true},
 	"row-two":      {ID: "row-two", Count: 2, Kinds: iron, Grip: true},
-	"press-one":    {ID: "press-one", Count: 1, Kinds: iron},
+	"press-one":    {ID: "press-one", Count: 1, OneHand: true, Kinds: iron},
 	"press-two":    {ID: "press-two", Count: 2, Kinds: iron},
 	"swing":        {ID: "swing", Count: 1, Kinds: []string{"kettlebell"}},
 	"horns":        {ID: "horns", Count: 1, Kinds: []string{"kettlebell"}},

@@ -43,6 +43,9 @@ const (
 	FlagSides     Code = "flag-sides"
 	FlagAnchor    Code = "flag-anchor"
 
+	NeedCircuit Code = "need-circuit"
+	NeedKitGone Code = "need-kit-gone"
+
 	VerdictFormLost    Code = "verdict-form-lost"
 	VerdictHeavy       Code = "verdict-heavy"
 	VerdictFarTooLight Code = "verdict-far-too-light"
@@ -69,6 +72,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
+	NeedCircuit, NeedKitGone,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,

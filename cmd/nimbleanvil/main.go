@@ -1,0 +1,239 @@
+// Command nimbleanvil serves the program, runs the demo, and opens the
+// calculations to the command line.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"os"
+	"os/signal"
+	"runtime/debug"
+	"strconv"
+	"syscall"
+	"time"
+	_ "time/tzdata" // a class keeps its hour on machines without zone files
+
+	"github.com/alecthomas/kong"
+	"github.com/gofiber/fiber/v3"
+
+	"nimbleanvil/internal/api"
+	"nimbleanvil/internal/calc"
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb"
+	"nimbleanvil/internal/store"
+	"nimbleanvil/ui"
+)
+
+type cli struct {
+	Verbose bool       `help:"Log every request." short:"v"`
+	Demo    demoCmd    `cmd:"" help:"Start a private database, fill it with the demo hall, serve."`
+	Serve   serveCmd   `cmd:"" help:"Serve on an existing database."`
+	Migrate migrateCmd `cmd:"" help:"Bring a database's schema to this program's."`
+	Calc    calcCmd    `cmd:"" help:"Answer one calculation: JSON in, JSON out. Needs no database."`
+	Version versionCmd `cmd:"" help:"Print the version."`
+}
+
+func main() {
+	var c cli
+	k := kong.Parse(&c, kong.Name("nimbleanvil"), kong.Description("Plans circuits from limited kit, runs the class, keeps the record."), kong.UsageOnError())
+	level := slog.LevelInfo
+	if c.Verbose {
+		level = slog.LevelDebug
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	k.BindTo(ctx, (*context.Context)(nil))
+	var quiet exit
+	if err := k.Run(); errors.As(err, &quiet) {
+		stop()
+		os.Exit(int(quiet)) //nolint:gocritic // stop has run
+	} else if err != nil {
+		slog.Error(err.Error())
+		stop()
+		os.Exit(1)
+	}
+}
+
+// exit ends the program with a code and nothing more to say.
+type exit int
+
+func (e exit) Error() string { return "exit " + strconv.Itoa(int(e)) }
+
+// listen is what every server is told.
+type listen struct {
+	Addr  string    `help:"Address to listen on, loopback only." default:"127.0.0.1:8080"`
+	Clock time.Time `help:"Take this instant (RFC 3339) for now and run on from there."`
+}
+
+func (l listen) now() func() time.Time {
+	if l.Clock.IsZero() {
+		return time.Now
+	}
+	began := time.Now()
+	return func() time.Time { return l.Clock.Add(time.Since(began)) }
+}
+
+// open takes the port. There are no accounts yet, so nothing beyond this machine
+// is listened to.
+func (l listen) open() (net.Listener, error) {
+	host, port, err := net.SplitHostPort(l.Addr)
+	if err != nil {
+		return nil, fmt.Errorf("--addr: write it as 127.0.0.1:8080: %w", err)
+	}
+	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		return nil, fmt.Errorf("--addr: %s is not loopback; while there are no accounts the program serves this machine only", host)
+	}
+	ln, err := net.Listen("tcp", l.Addr)
+	if err == nil {
+		return ln, nil
+	}
+	if !errors.Is(err, syscall.EADDRINUSE) {
+		return nil, err
+	}
+	n, _ := strconv.Atoi(port)
+	for next := n + 1; next <= n+100 && next <= 65535; next++ {
+		if ln, err := net.Listen("tcp", net.JoinHostPort(host, strconv.Itoa(next))); err == nil {
+			_ = ln.Close()
+			return nil, fmt.Errorf("port %d is in use; %d is free: use --addr %s", n, next, net.JoinHostPort(host, strconv.Itoa(next)))
+		}
+	}
+	return nil, fmt.Errorf("port %d is in use", n)
+}
+
+// run serves until the context ends, then lets running requests finish.
+func run(ctx context.Context, ln net.Listener, st *store.Store, scope store.Scope, now func() time.Time) error {
+	srv := api.New(api.Config{Store: st, Scope: scope, Now: now, UI: ui.Files()})
+	fmt.Printf("Nimble Anvil is at http://%s\n", ln.Addr())
+	return srv.App.Listener(ln, fiber.ListenConfig{GracefulContext: ctx, ShutdownTimeout: 10 * time.Second, DisableStartupMessage: true})
+}
+
+type demoCmd struct {
+	listen
+	Dir string `help:"Folder of the private database." default:".local/demo"`
+}
+
+func (d *demoCmd) Run(ctx context.Context) error {
+	ln, err := d.open()
+	if err != nil {
+		return err
+	}
+	defer func() { _ = ln.Close() }()
+	db, err := localdb.Start(ctx, localdb.Options{Dir: d.Dir})
+	if err != nil {
+		return err
+	}
+	defer db.Stop()
+	now := d.now()
+	st, err := store.Open(db.DSN(localdb.User), now)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = st.Close() }()
+	if err := st.Migrate(ctx); err != nil {
+		return err
+	}
+	scope, err := demo.Load(ctx, st, now())
+	if err != nil {
+		return err
+	}
+	return run(ctx, ln, st, scope, now)
+}
+
+type database struct {
+	DSN string `help:"Address of the database: user:password@tcp(host:port)/name." env:"NIMBLEANVIL_DSN" required:""`
+}
+
+type serveCmd struct {
+	listen
+	database
+}
+
+func (s *serveCmd) Run(ctx context.Context) error {
+	ln, err := s.open()
+	if err != nil {
+		return err
+	}
+	defer func() { _ = ln.Close() }()
+	now := s.now()
+	st, err := store.Open(s.DSN, now)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = st.Close() }()
+	if err := st.CheckSchema(ctx); err != nil {
+		return err
+	}
+	scope, err := st.EnsureStudio(ctx, store.Studio{PublicID: demo.ID("first studio"), Name: "My studio", TimeZone: "UTC", MassUnit: "kg"})
+	if err != nil {
+		return err
+	}
+	return run(ctx, ln, st, scope, now)
+}
+
+type migrateCmd struct{ database }
+
+func (m *migrateCmd) Run(ctx context.Context) error {
+	st, err := store.Open(m.DSN, time.Now)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = st.Close() }()
+	return st.Migrate(ctx)
+}
+
+type calcCmd struct {
+	Name   string `arg:"" optional:"" help:"Name of the calculation."`
+	List   bool   `help:"Name the calculations."`
+	Schema bool   `help:"Print the JSON Schemas of request and answer."`
+}
+
+// Run reads one request from standard input. Bad input exits with 2 and one
+// problem document on standard error.
+func (c *calcCmd) Run() error {
+	if c.List {
+		for _, x := range calc.All() {
+			fmt.Println(x.Name)
+		}
+		return nil
+	}
+	if c.Schema {
+		x, p := calc.Get(c.Name)
+		if p != nil {
+			_, _ = os.Stderr.Write(p.JSON())
+			return exit(2)
+		}
+		b, err := x.Schema()
+		if err != nil {
+			return err
+		}
+		_, err = os.Stdout.Write(b)
+		return err
+	}
+	request, err := io.ReadAll(io.LimitReader(os.Stdin, 1<<20))
+	if err != nil {
+		return err
+	}
+	out, p := calc.Run(c.Name, request)
+	if p != nil {
+		_, _ = os.Stderr.Write(p.JSON())
+		return exit(2)
+	}
+	_, err = os.Stdout.Write(out)
+	return err
+}
+
+type versionCmd struct{}
+
+func (versionCmd) Run() error {
+	v := "(built without module information)"
+	if i, ok := debug.ReadBuildInfo(); ok {
+		v = i.Main.Version
+	}
+	fmt.Println("nimbleanvil", v)
+	return nil
+}

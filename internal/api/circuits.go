@@ -1,0 +1,458 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"strconv"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/store"
+)
+
+// Circuit is the newest version of a plan with everything that follows from it.
+type Circuit struct {
+	ID         string           `json:"id"`
+	Version    int              `json:"version"`
+	CanUndo    bool             `json:"canUndo"`
+	CanRedo    bool             `json:"canRedo"`
+	Occurrence Occurrence       `json:"occurrence"`
+	Document   circuit.Document `json:"document"`
+	Plan       circuit.Plan     `json:"plan"`
+	Items      []Item           `json:"items" doc:"the place's kit by name"`
+}
+
+// Proposed is a proposal's answer: the circuit, or what to relax.
+type Proposed struct {
+	Feasible bool      `json:"feasible"`
+	Notes    []why.Why `json:"notes"`
+	Relax    []why.Why `json:"relax" doc:"when nothing fits: each single thing that would help"`
+	Circuit  *Circuit  `json:"circuit,omitempty"`
+}
+
+// ProposalBrief is what a proposal is asked for. Lanes, where given, replace the
+// class's.
+type ProposalBrief struct {
+	Minutes int            `json:"minutes" minimum:"5" maximum:"240"`
+	Format  circuit.Format `json:"format" enum:"timed,reps"`
+	Bans    []string       `json:"bans" maxItems:"60" doc:"patterns and variants to leave out"`
+	Lanes   []LaneInput    `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
+}
+
+// CreateCircuit proposes the circuit of a class.
+type CreateCircuit struct {
+	OccurrenceID string        `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
+	ClientID     string        `json:"clientId" pattern:"^[0-9a-z]{26}$"`
+	Brief        ProposalBrief `json:"brief"`
+}
+
+// Revision names the version a change came from and the change itself.
+type Revision struct {
+	ClientID string `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every change; sent twice it counts once"`
+	Base     int    `json:"base" minimum:"1"`
+}
+
+// EditInput is a list of edits of a version.
+type EditInput struct {
+	Revision
+	Ops []circuit.Op `json:"ops" minItems:"1" maxItems:"50"`
+}
+
+// ProposeInput asks for a new proposal in place of a version.
+type ProposeInput struct {
+	Revision
+	Brief ProposalBrief `json:"brief"`
+}
+
+// AddSlotInput asks for a slot of a pattern with the best entries.
+type AddSlotInput struct {
+	Revision
+	Pattern moves.Pattern `json:"pattern" enum:"squat,lunge,lateral,hinge,bridge,push-level,push-overhead,pull,trunk-brace,trunk-turn,carry,whole-body,mobility"`
+	Place   int           `json:"place" minimum:"0" maximum:"24"`
+}
+
+// TakeHome is one lane's version for somebody's flat.
+type TakeHome struct {
+	PlaceID  string           `json:"placeId"`
+	Lane     string           `json:"lane" enum:"ground,middle,reach"`
+	Document circuit.Document `json:"document"`
+	Plan     circuit.Plan     `json:"plan"`
+	Notes    []why.Why        `json:"notes"`
+	Items    []Item           `json:"items"`
+}
+
+type circuitPath struct {
+	Circuit string `path:"circuit" pattern:"^[0-9a-z]{26}$"`
+}
+
+func (s *server) registerCircuits(a huma.API) {
+	operation(a, http.MethodPut, "/api/circuits/{circuit}", "create-circuit", "Propose the circuit of a class", func(ctx context.Context, in *struct {
+		circuitPath
+		Body CreateCircuit
+	}) (*result[Proposed], error) {
+		return s.createCircuit(ctx, in.Circuit, in.Body)
+	})
+	operation(a, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, in *circuitPath) (*result[Circuit], error) {
+		return s.circuitNow(ctx, in.Circuit)
+	})
+	operation(a, http.MethodPost, "/api/circuits/{circuit}/edits", "edit-circuit", "Edit a circuit", func(ctx context.Context, in *struct {
+		circuitPath
+		Body EditInput
+	}) (*result[Circuit], error) {
+		return s.change(ctx, in.Circuit, in.Body.Revision, nil, "edit", func(circuit.Document) ([]circuit.Op, error) { return in.Body.Ops, nil })
+	})
+	operation(a, http.MethodPost, "/api/circuits/{circuit}/slots", "add-slot", "Add a slot of a pattern with the best entries", func(ctx context.Context, in *struct {
+		circuitPath
+		Body AddSlotInput
+	}) (*result[Circuit], error) {
+		return s.addSlot(ctx, in.Circuit, in.Body)
+	})
+	operation(a, http.MethodPost, "/api/circuits/{circuit}/undo", "undo-circuit", "Undo the last edit", func(ctx context.Context, in *struct {
+		circuitPath
+		Body Revision
+	}) (*result[Circuit], error) {
+		return s.travel(ctx, in.Circuit, in.Body, "undo")
+	})
+	operation(a, http.MethodPost, "/api/circuits/{circuit}/redo", "redo-circuit", "Redo what was undone", func(ctx context.Context, in *struct {
+		circuitPath
+		Body Revision
+	}) (*result[Circuit], error) {
+		return s.travel(ctx, in.Circuit, in.Body, "redo")
+	})
+	operation(a, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, in *struct {
+		circuitPath
+		Body ProposeInput
+	}) (*result[Proposed], error) {
+		return s.proposeAgain(ctx, in.Circuit, in.Body)
+	})
+	operation(a, http.MethodGet, "/api/circuits/{circuit}/options", "get-options", "What could stand in a lane of a slot", func(ctx context.Context, in *struct {
+		circuitPath
+		Slot string `query:"slot" required:"true" maxLength:"26"`
+		Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
+	}) (*result[circuit.Options], error) {
+		v, err := s.view(ctx, in.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		o, ok := circuit.OptionsFor(v.Document, v.context, in.Slot, moves.Lane(in.Lane))
+		if !ok {
+			return nil, store.ErrNotFound
+		}
+		return answer(o), nil
+	})
+	operation(a, http.MethodGet, "/api/circuits/{circuit}/take-home", "get-take-home", "A lane's version for a flat", func(ctx context.Context, in *struct {
+		circuitPath
+		Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
+		Lane  string `query:"lane" required:"true" enum:"ground,middle,reach"`
+	}) (*result[TakeHome], error) {
+		return s.takeHome(ctx, in.Circuit, in.Place, in.Lane)
+	})
+}
+
+// view is a circuit with the context it was looked at against.
+type view struct {
+	Circuit
+	context circuit.Context
+	row     store.Circuit
+	class   store.Class
+}
+
+func (s *server) view(ctx context.Context, id string) (view, error) {
+	row, head, err := s.Store.Circuit(ctx, s.Scope, id)
+	if err != nil {
+		return view{}, err
+	}
+	class, err := s.Store.ClassByID(ctx, s.Scope, row.OccurrenceID)
+	if err != nil {
+		return view{}, err
+	}
+	p, err := s.placeOf(ctx, class)
+	if err != nil {
+		return view{}, err
+	}
+	d, err := circuit.Decode(head.Document)
+	if err != nil {
+		return view{}, err
+	}
+	v := view{row: row, class: class}
+	o := occurrenceOf(class, p.ID, p.Name)
+	v.context = o.context(p)
+	v.Circuit = Circuit{ID: id, Version: head.Version, CanUndo: head.UndoTo != nil, CanRedo: head.RedoTo != nil, Occurrence: o, Document: d,
+		Plan: circuit.Look(d, v.context), Items: p.items()}
+	return v, nil
+}
+
+func (s *server) placeOf(ctx context.Context, c store.Class) (Place, error) {
+	row, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
+	if err != nil {
+		return Place{}, err
+	}
+	return s.place(ctx, row)
+}
+
+func (s *server) circuitNow(ctx context.Context, id string) (*result[Circuit], error) {
+	v, err := s.view(ctx, id)
+	return answer(v.Circuit), err
+}
+
+// brief turns a request into the core's, with the lanes it brings.
+func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (circuit.Brief, error) {
+	p, err := s.placeOf(ctx, *c)
+	if err != nil {
+		return circuit.Brief{}, err
+	}
+	if in.Lanes != nil {
+		st, err := s.Store.Studio(ctx, s.Scope)
+		if err != nil {
+			return circuit.Brief{}, err
+		}
+		if c.Lanes, err = laneRows(in.Lanes, st.MassUnit); err != nil {
+			return circuit.Brief{}, err
+		}
+	}
+	c.Minutes = in.Minutes
+	b := circuit.Brief{Context: occurrenceOf(*c, p.ID, p.Name).context(p), Format: in.Format, Bans: in.Bans}
+	known, err := s.Store.KnownVariants(ctx, s.Scope, c.Occurrence)
+	if err != nil || len(known) == 0 {
+		return b, err // a class without a past: what is new is for the instructor to say
+	}
+	seen := map[string]bool{}
+	for _, k := range known {
+		seen[k] = true
+	}
+	for _, v := range b.Library.All() {
+		if !seen[v.ID] {
+			b.New = append(b.New, v.ID)
+		}
+	}
+	return b, nil
+}
+
+func none(w []why.Why) []why.Why {
+	if w == nil {
+		return []why.Why{}
+	}
+	return w
+}
+
+func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit) (*result[Proposed], error) {
+	c, err := s.Store.Class(ctx, s.Scope, in.OccurrenceID)
+	if err != nil {
+		return nil, err
+	}
+	b, err := s.brief(ctx, &c, in.Brief)
+	if err != nil {
+		return nil, err
+	}
+	p := circuit.Propose(b)
+	out := Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}
+	if !p.Feasible {
+		return answer(out), nil
+	}
+	doc, err := circuit.Encode(p.Document)
+	if err != nil {
+		return nil, err
+	}
+	first := store.CircuitVersion{ClientID: in.ClientID, Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
+	if err := s.Store.PutClass(ctx, s.Scope, occurrencePlace(ctx, s, c), c); err != nil {
+		return nil, err
+	}
+	if err := s.Store.CreateCircuit(ctx, s.Scope, in.OccurrenceID, store.Circuit{PublicID: id}, first); err != nil {
+		return nil, err
+	}
+	v, err := s.view(ctx, id)
+	out.Circuit = &v.Circuit
+	return answer(out), err
+}
+
+func occurrencePlace(ctx context.Context, s *server, c store.Class) string {
+	p, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
+	if err != nil {
+		return ""
+	}
+	return p.PublicID
+}
+
+// change applies edits to the newest version and answers with the circuit.
+func (s *server) change(ctx context.Context, id string, r Revision, with *store.Class, kind string, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
+	err := s.Store.AppendVersion(ctx, s.Scope, id, r.ClientID, r.Base, with, func(head store.CircuitVersion) (store.CircuitVersion, error) {
+		d, err := circuit.Decode(head.Document)
+		if err != nil {
+			return head, err
+		}
+		list, err := ops(d)
+		if err != nil {
+			return head, err
+		}
+		next, inverse, err := circuit.Apply(d, list, moves.Standard())
+		if err != nil {
+			return head, err
+		}
+		undo := head.Version
+		return versionRow(kind, next, list, inverse, &undo, nil)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.circuitNow(ctx, id)
+}
+
+func versionRow(kind string, d circuit.Document, ops, inverse []circuit.Op, undo, redo *int) (store.CircuitVersion, error) {
+	v := store.CircuitVersion{Kind: kind, UndoTo: undo, RedoTo: redo}
+	var err error
+	if v.Document, err = circuit.Encode(d); err != nil {
+		return v, err
+	}
+	if v.Ops, err = json.Marshal(ops); err != nil {
+		return v, err
+	}
+	v.Inverse, err = json.Marshal(inverse)
+	return v, err
+}
+
+// travel goes one step back or forth in the history: a new version with the
+// state of an old one, reached by the stored inverse edits.
+func (s *server) travel(ctx context.Context, id string, r Revision, kind string) (*result[Circuit], error) {
+	row, _, err := s.Store.Circuit(ctx, s.Scope, id)
+	if err != nil {
+		return nil, err
+	}
+	err = s.Store.AppendVersion(ctx, s.Scope, id, r.ClientID, r.Base, nil, func(head store.CircuitVersion) (store.CircuitVersion, error) {
+		to := head.UndoTo
+		if kind == "redo" {
+			to = head.RedoTo
+		}
+		if to == nil {
+			return head, fieldError("body.base", errors.New("there is nothing to "+kind), r.Base)
+		}
+		target, err := s.Store.Version(ctx, s.Scope, row.ID, *to)
+		if err != nil {
+			return head, err
+		}
+		here := head.Version
+		next := store.CircuitVersion{Kind: kind, Document: target.Document, UndoTo: target.UndoTo, RedoTo: &here}
+		if kind == "undo" {
+			// The new version stands where its target stood; one more undo takes the
+			// target's own inverse.
+			next.Ops, next.Inverse = head.Inverse, target.Inverse
+			return next, s.sameByInverse(head, target)
+		}
+		next.Ops, next.Inverse, next.RedoTo = target.Ops, target.Inverse, target.RedoTo
+		return next, nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return s.circuitNow(ctx, id)
+}
+
+// sameByInverse makes sure that undoing the edits gives the very bytes of the
+// version gone back to.
+func (s *server) sameByInverse(head, target store.CircuitVersion) error {
+	var inverse []circuit.Op
+	if err := json.Unmarshal(head.Inverse, &inverse); err != nil {
+		return err
+	}
+	d, err := circuit.Decode(head.Document)
+	if err != nil {
+		return err
+	}
+	back, _, err := circuit.Apply(d, inverse, moves.Standard())
+	if err != nil {
+		return err
+	}
+	b, err := circuit.Encode(back)
+	if err == nil && string(b) != string(target.Document) {
+		err = errors.New("undo does not lead back")
+	}
+	return err
+}
+
+func (s *server) addSlot(ctx context.Context, id string, in AddSlotInput) (*result[Circuit], error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return s.change(ctx, id, in.Revision, nil, "edit", func(d circuit.Document) ([]circuit.Op, error) {
+		if len(d.Slots) >= circuit.MaxSlots {
+			return nil, fieldError("body.pattern", errors.New("a circuit has at most "+strconv.Itoa(circuit.MaxSlots)+" slots"), in.Pattern)
+		}
+		name := ""
+		for n := len(d.Slots) + 1; ; n++ {
+			if name = "s" + strconv.Itoa(n); !hasSlot(d, name) {
+				break
+			}
+		}
+		slot, ok := circuit.NewSlot(circuit.Brief{Context: v.context, Format: d.Format, Bans: d.Bans}, name, in.Pattern)
+		if !ok {
+			return nil, fieldError("body.pattern", errors.New("no move of this pattern suits every lane with this kit"), in.Pattern)
+		}
+		place := min(in.Place, len(d.Slots))
+		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, nil
+	})
+}
+
+func hasSlot(d circuit.Document, id string) bool {
+	for _, s := range d.Slots {
+		if s.ID == id {
+			return true
+		}
+	}
+	return false
+}
+
+func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (*result[Proposed], error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	class := v.class
+	b, err := s.brief(ctx, &class, in.Brief)
+	if err != nil {
+		return nil, err
+	}
+	p := circuit.Propose(b)
+	out := Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}
+	if !p.Feasible {
+		return answer(out), nil
+	}
+	c, err := s.change(ctx, id, in.Revision, &class, "propose", func(circuit.Document) ([]circuit.Op, error) {
+		return []circuit.Op{{Kind: circuit.Replace, Document: &p.Document}}, nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	out.Circuit = &c.Body
+	return answer(out), nil
+}
+
+// takeHome computes a lane's version for one person in a flat. The body is the
+// lane's.
+func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[TakeHome], error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	row, err := s.Store.Place(ctx, s.Scope, place)
+	if err != nil {
+		return nil, err
+	}
+	p, err := s.place(ctx, row)
+	if err != nil {
+		return nil, err
+	}
+	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: 70_000, Stature: 1700}
+	for _, l := range v.context.Lanes {
+		if l.Lane == spec.Lane {
+			spec.Body, spec.Stature = l.Body, l.Stature
+		}
+	}
+	home := circuit.Context{Library: moves.Standard(), Stock: p.coreStock(), Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
+	d, notes := circuit.TakeHome(v.Document, home)
+	return answer(TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}), nil
+}

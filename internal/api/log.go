@@ -1,0 +1,275 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
+	"nimbleanvil/internal/store"
+)
+
+// Log is what happened in a class: a sheet for every lane and participant,
+// begun from the plan.
+type Log struct {
+	Occurrence Occurrence `json:"occurrence"`
+	Sheets     []LogSheet `json:"sheets"`
+	Items      []Item     `json:"items"`
+}
+
+// LogSheet is one lane's or participant's lines in the order of the slots.
+type LogSheet struct {
+	Subject string    `json:"subject" doc:"a participant's id, or the lane"`
+	Name    string    `json:"name,omitempty" doc:"of a participant; empty for a lane"`
+	Lane    string    `json:"lane" enum:"ground,middle,reach"`
+	Lines   []LogLine `json:"lines"`
+}
+
+// LogLine is one slot of a sheet. Before anything is saved it holds the plan.
+type LogLine struct {
+	Slot     string           `json:"slot"`
+	Pattern  moves.Pattern    `json:"pattern"`
+	Variant  string           `json:"variant"`
+	LoadG    measure.Mass     `json:"loadG"`
+	Load     kit.Load         `json:"load"`
+	TwoSides bool             `json:"twoSides"`
+	Planned  int              `json:"planned"`
+	Done     int              `json:"done"`
+	InForm   int              `json:"inForm"`
+	Reserve  *int             `json:"reserve,omitempty"`
+	Pain     progress.Pain    `json:"pain" enum:"none,burn,joint"`
+	Saved    bool             `json:"saved"`
+	Result   *progress.Result `json:"result,omitempty" doc:"of a saved line"`
+}
+
+// LogInput is what is typed of a line.
+type LogInput struct {
+	Done    int           `json:"done" minimum:"0" maximum:"100"`
+	InForm  int           `json:"inForm" minimum:"0" maximum:"100"`
+	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
+	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+}
+
+// ParticipantInput is somebody in a class.
+type ParticipantInput struct {
+	Name string `json:"name" minLength:"1" maxLength:"120"`
+	Lane string `json:"lane" enum:"ground,middle,reach"`
+}
+
+func (s *server) registerLog(a huma.API) {
+	operation(a, http.MethodGet, "/api/occurrences/{occurrence}/log", "get-log", "What happened in a class", func(ctx context.Context, in *occurrencePath) (*result[Log], error) {
+		return s.log(ctx, in.Occurrence)
+	})
+	operation(a, http.MethodPut, "/api/occurrences/{occurrence}/participants/{participant}", "put-participant", "Add somebody to a class", func(ctx context.Context, in *struct {
+		occurrencePath
+		Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
+		Body        ParticipantInput
+	}) (*result[Log], error) {
+		row := store.Participant{PublicID: in.Participant, Name: in.Body.Name, Lane: in.Body.Lane}
+		if err := s.Store.PutParticipant(ctx, s.Scope, in.Occurrence, row); err != nil {
+			return nil, err
+		}
+		return s.log(ctx, in.Occurrence)
+	})
+	operation(a, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, in *struct {
+		occurrencePath
+		Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
+		Slot    string `path:"slot" maxLength:"26"`
+		Body    LogInput
+	}) (*result[LogSheet], error) {
+		return s.putLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body)
+	})
+}
+
+// sheets lays out the log of a class.
+type sheets struct {
+	Log
+	class   store.Class
+	context circuit.Context
+	plan    circuit.Plan
+	known   bool // there is a circuit
+}
+
+func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) {
+	c, err := s.Store.Class(ctx, s.Scope, occurrence)
+	if err != nil {
+		return sheets{}, err
+	}
+	p, err := s.placeOf(ctx, c)
+	if err != nil {
+		return sheets{}, err
+	}
+	out := sheets{class: c, Log: Log{Occurrence: occurrenceOf(c, p.ID, p.Name), Sheets: []LogSheet{}, Items: p.items()}}
+	out.context = out.Occurrence.context(p)
+	_, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return out, nil
+	}
+	if err != nil {
+		return out, err
+	}
+	d, err := circuit.Decode(head.Document)
+	if err != nil {
+		return out, err
+	}
+	out.plan, out.known = circuit.Look(d, out.context), true
+	people, err := s.Store.Participants(ctx, s.Scope, c.ID)
+	if err != nil {
+		return out, err
+	}
+	for _, l := range out.Occurrence.Lanes {
+		if l.People > 0 {
+			out.Sheets = append(out.Sheets, out.sheet(l.Lane, "", l.Lane))
+		}
+	}
+	for _, q := range people {
+		out.Sheets = append(out.Sheets, out.sheet(q.PublicID, q.Name, q.Lane))
+	}
+	return out, nil
+}
+
+// sheet begins a sheet from the plan.
+func (o sheets) sheet(subject, name, lane string) LogSheet {
+	sh := LogSheet{Subject: subject, Name: name, Lane: lane, Lines: []LogLine{}}
+	for _, sp := range o.plan.Slots {
+		for _, cell := range sp.Cells {
+			if string(cell.Lane) == lane {
+				sh.Lines = append(sh.Lines, LogLine{Slot: sp.ID, Pattern: sp.Pattern, Variant: cell.Entry.Variant, LoadG: cell.LoadG, Load: cell.Entry.Load,
+					TwoSides: cell.TwoSides, Planned: cell.PerSide, Done: cell.PerSide, InForm: cell.PerSide, Pain: progress.NoPain})
+			}
+		}
+	}
+	return sh
+}
+
+func (s *server) log(ctx context.Context, occurrence string) (*result[Log], error) {
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.LogLines(ctx, s.Scope, o.class.ID)
+	if err != nil {
+		return nil, err
+	}
+	saved := map[string]store.LogLine{}
+	for _, r := range rows {
+		saved[r.Subject+"/"+r.Slot] = r
+	}
+	for i := range o.Sheets {
+		if err := s.fill(ctx, o, &o.Sheets[i], saved); err != nil {
+			return nil, err
+		}
+	}
+	return answer(o.Log), nil
+}
+
+// fill puts saved lines over the plan and judges them.
+func (s *server) fill(ctx context.Context, o sheets, sh *LogSheet, saved map[string]store.LogLine) error {
+	var before map[string]store.LogLine
+	for i := range sh.Lines {
+		l := &sh.Lines[i]
+		r, ok := saved[sh.Subject+"/"+l.Slot]
+		if !ok {
+			continue
+		}
+		if before == nil {
+			var err error
+			if before, err = s.Store.LinesBefore(ctx, s.Scope, o.class.Occurrence, sh.Lane, sh.Name); err != nil {
+				return err
+			}
+		}
+		l.Variant, l.LoadG, l.Planned = r.Variant, measure.Mass(r.LoadG), r.Planned
+		l.Done, l.InForm, l.Reserve, l.Pain, l.Saved = r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), true
+		l.Result = o.advise(sh.Lane, *l, r, before)
+	}
+	return nil
+}
+
+// advise asks the core for verdict and advice on a saved line.
+func (o sheets) advise(lane string, l LogLine, r store.LogLine, before map[string]store.LogLine) *progress.Result {
+	lib := o.context.Library
+	v, ok := lib.Get(r.Variant)
+	if !ok {
+		return nil
+	}
+	c := progress.Case{Variant: v, Body: 70_000, Now: line(r)}
+	if up, ok := lib.Neighbour(v, 1); ok {
+		c.Next = up
+	}
+	if down, ok := lib.Neighbour(v, -1); ok {
+		c.Easier = down
+	}
+	if b, ok := before[r.Variant]; ok {
+		x := line(b)
+		c.Before = &x
+	}
+	for _, spec := range o.context.Lanes {
+		if string(spec.Lane) == lane {
+			c.Body = spec.Body
+		}
+	}
+	c.NextLoad, c.OneHand = kit.NextLoad(o.context.Stock, v, measure.Mass(r.LoadG))
+	out := progress.Advise(c)
+	return &out
+}
+
+func line(r store.LogLine) progress.Line {
+	return progress.Line{Set: strength.Set{Planned: r.Planned, Done: r.Done, InForm: r.InForm, Reserve: r.Reserve}, Pain: progress.Pain(r.Pain), Load: measure.Mass(r.LoadG)}
+}
+
+func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, in LogInput) (*result[LogSheet], error) {
+	if in.InForm > in.Done {
+		return nil, fieldError("body.inForm", errors.New("no more repetitions are in form than were done"), in.InForm)
+	}
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return nil, err
+	}
+	for _, sh := range o.Sheets {
+		if sh.Subject != subject {
+			continue
+		}
+		for _, l := range sh.Lines {
+			if l.Slot != slot {
+				continue
+			}
+			if err := s.saveLine(ctx, o, sh, l, in); err != nil {
+				return nil, err
+			}
+			all, err := s.log(ctx, occurrence)
+			if err != nil {
+				return nil, err
+			}
+			for _, done := range all.Body.Sheets {
+				if done.Subject == subject {
+					return answer(done), nil
+				}
+			}
+		}
+	}
+	return nil, store.ErrNotFound
+}
+
+func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
+	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
+		Reserve: in.Reserve, Pain: string(in.Pain), LoadG: int64(l.LoadG), LibraryVersion: moves.Version}
+	for _, sp := range o.plan.Slots {
+		for _, cell := range sp.Cells {
+			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {
+				row.ResistanceG = int64(cell.ComparableG)
+			}
+		}
+	}
+	participant := ""
+	if sh.Name != "" {
+		participant = sh.Subject
+	}
+	return s.Store.PutLogLine(ctx, s.Scope, o.class.PublicID, participant, row)
+}

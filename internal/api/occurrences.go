@@ -1,0 +1,324 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/store"
+)
+
+// Lane is how many people a class has in a lane and the body it is computed for.
+type Lane struct {
+	Lane    string   `json:"lane" enum:"ground,middle,reach"`
+	People  int      `json:"people"`
+	Body    Quantity `json:"body"`
+	Stature Quantity `json:"stature"`
+}
+
+// LaneInput is what is typed of a lane; body and stature are 70 kg and 170 cm
+// when left out.
+type LaneInput struct {
+	Lane    string `json:"lane" enum:"ground,middle,reach"`
+	People  int    `json:"people" minimum:"0" maximum:"500"`
+	Body    string `json:"body,omitempty" maxLength:"40"`
+	Stature string `json:"stature,omitempty" maxLength:"40"`
+}
+
+// Occurrence is one class at a day and time.
+type Occurrence struct {
+	ID       string `json:"id"`
+	Name     string `json:"name"`
+	Date     string `json:"date" format:"date"`
+	Time     string `json:"time" doc:"local, hh:mm"`
+	TimeZone string `json:"timeZone"`
+	StartMs  int64  `json:"startMs" doc:"the instant it starts"`
+	Minutes  int    `json:"minutes"`
+	PlaceID  string `json:"placeId"`
+	Place    string `json:"place"`
+	Lanes    []Lane `json:"lanes"`
+}
+
+// OccurrenceInput is what is typed of a class.
+type OccurrenceInput struct {
+	Name    string      `json:"name" minLength:"1" maxLength:"120"`
+	Date    string      `json:"date" format:"date"`
+	Time    string      `json:"time" pattern:"^([01][0-9]|2[0-3]):[0-5][0-9]$" patternDescription:"a time such as 18:30"`
+	Minutes int         `json:"minutes" minimum:"5" maximum:"240"`
+	PlaceID string      `json:"placeId" pattern:"^[0-9a-z]{26}$"`
+	Lanes   []LaneInput `json:"lanes" minItems:"1" maxItems:"3"`
+}
+
+// TodayClass is a class on Today with the state of its work.
+type TodayClass struct {
+	Occurrence
+	CircuitID string    `json:"circuitId,omitempty"`
+	RunID     string    `json:"runId,omitempty" doc:"the newest run"`
+	Logged    int       `json:"logged" doc:"log lines written"`
+	Needs     []why.Why `json:"needs" doc:"what is still undone; empty when it can be run"`
+	Slots     int       `json:"slots"`
+}
+
+// Today is the state of the work.
+type Today struct {
+	NowMs int64        `json:"nowMs"`
+	Next  *TodayClass  `json:"next,omitempty"`
+	Later []TodayClass `json:"later"`
+	Past  []TodayClass `json:"past" doc:"the newest first"`
+	Items []Item       `json:"items" doc:"kit that the needs name"`
+}
+
+// Item names a piece of kit.
+type Item struct {
+	ID   string    `json:"id"`
+	Name string    `json:"name"`
+	Kind string    `json:"kind" doc:"kind of implement, or object or container"`
+	Mass *Quantity `json:"mass,omitempty"`
+}
+
+type occurrencePath struct {
+	Occurrence string `path:"occurrence" pattern:"^[0-9a-z]{26}$"`
+}
+
+func (s *server) registerOccurrences(a huma.API) {
+	operation(a, http.MethodGet, "/api/today", "get-today", "The next class and what it still needs", s.today)
+	operation(a, http.MethodGet, "/api/occurrences/{occurrence}", "get-occurrence", "A class",
+		func(ctx context.Context, in *occurrencePath) (*result[TodayClass], error) {
+			c, err := s.Store.Class(ctx, s.Scope, in.Occurrence)
+			if err != nil {
+				return nil, err
+			}
+			t, _, err := s.todayClass(ctx, c, map[int64]Place{})
+			return answer(t), err
+		})
+	operation(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
+		occurrencePath
+		Body OccurrenceInput
+	}) (*result[Occurrence], error) {
+		st, err := s.Store.Studio(ctx, s.Scope)
+		if err != nil {
+			return nil, err
+		}
+		b := in.Body
+		date, err := time.Parse(time.DateOnly, b.Date)
+		if err != nil {
+			return nil, fieldError("body.date", errors.New("type a day such as 2026-11-25"), b.Date)
+		}
+		lanes, err := laneRows(b.Lanes, st.MassUnit)
+		if err != nil {
+			return nil, err
+		}
+		row := store.Class{Occurrence: store.Occurrence{PublicID: in.Occurrence, Name: b.Name, LocalDate: date, LocalTime: b.Time, TimeZone: st.TimeZone, Minutes: b.Minutes}, Lanes: lanes}
+		if err := s.Store.PutClass(ctx, s.Scope, b.PlaceID, row); err != nil {
+			return nil, err
+		}
+		c, err := s.Store.Class(ctx, s.Scope, in.Occurrence)
+		if err != nil {
+			return nil, err
+		}
+		o, err := s.occurrence(ctx, c)
+		return answer(o), err
+	})
+}
+
+const (
+	defaultBody    = "70 kg"
+	defaultStature = "170 cm"
+	maxPeople      = 500
+)
+
+// laneRows reads what was typed of the lanes. Somebody must be there.
+func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
+	var out []store.OccurrenceLane
+	seen := map[string]bool{}
+	people := 0
+	for i, l := range in {
+		at := "body.lanes[" + string(rune('0'+i)) + "]"
+		if seen[l.Lane] {
+			return nil, fieldError(at+".lane", errors.New("each lane stands once"), l.Lane)
+		}
+		seen[l.Lane] = true
+		people += l.People
+		if l.Body == "" {
+			l.Body = defaultBody
+		}
+		if l.Stature == "" {
+			l.Stature = defaultStature
+		}
+		m, err := measure.ReadMass(l.Body, measure.Unit(unit), body.MaxMass)
+		if err == nil && measure.Mass(m.Whole) < body.MinMass {
+			err = errors.New("a body of 20 to 300 kg, please")
+		}
+		if err != nil {
+			return nil, fieldError(at+".body", err, l.Body)
+		}
+		h, err := measure.ReadLength(l.Stature, measure.Centimetre, body.MaxStature)
+		if err == nil && measure.Length(h.Whole) < body.MinStature {
+			err = errors.New("a stature of 100 to 230 cm, please")
+		}
+		if err != nil {
+			return nil, fieldError(at+".stature", err, l.Stature)
+		}
+		out = append(out, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: m.Decimal, BodyUnit: string(m.Unit), BodyG: m.Whole,
+			StatureDecimal: h.Decimal, StatureUnit: string(h.Unit), StatureMm: h.Whole})
+	}
+	if people == 0 || people > maxPeople {
+		return nil, fieldError("body.lanes", errors.New("a class has from 1 to 500 people"), people)
+	}
+	return out, nil
+}
+
+func (s *server) occurrence(ctx context.Context, c store.Class) (Occurrence, error) {
+	p, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
+	return occurrenceOf(c, p.PublicID, p.Name), err
+}
+
+func occurrenceOf(c store.Class, placeID, place string) Occurrence {
+	o := Occurrence{ID: c.PublicID, Name: c.Name, Date: c.LocalDate.Format(time.DateOnly), Time: c.LocalTime, TimeZone: c.TimeZone,
+		StartMs: startOf(c.Occurrence).UnixMilli(), Minutes: c.Minutes, PlaceID: placeID, Place: place, Lanes: []Lane{}}
+	for _, l := range moves.Lanes {
+		for _, r := range c.Lanes {
+			if r.Lane == string(l) {
+				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, Quantity{r.BodyDecimal, r.BodyUnit, r.BodyG}, Quantity{r.StatureDecimal, r.StatureUnit, r.StatureMm}})
+			}
+		}
+	}
+	return o
+}
+
+// startOf gives the instant a class starts from its local day, time and zone.
+func startOf(o store.Occurrence) time.Time {
+	zone, err := time.LoadLocation(o.TimeZone)
+	if err != nil {
+		zone = time.UTC
+	}
+	at, err := time.Parse("15:04", o.LocalTime)
+	if err != nil {
+		return o.LocalDate
+	}
+	return time.Date(o.LocalDate.Year(), o.LocalDate.Month(), o.LocalDate.Day(), at.Hour(), at.Minute(), 0, 0, zone)
+}
+
+// context gathers what a document is looked at against.
+func (o Occurrence) context(p Place) circuit.Context {
+	c := circuit.Context{Library: moves.Standard(), Stock: p.coreStock(), Minutes: o.Minutes}
+	for _, l := range o.Lanes {
+		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole)})
+	}
+	return c
+}
+
+// How far Today looks.
+const (
+	daysBack    = 21
+	daysAhead   = 28
+	pastOnToday = 6
+)
+
+func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error) {
+	now := s.Now()
+	rows, err := s.Store.Occurrences(ctx, s.Scope, now.AddDate(0, 0, -daysBack), now.AddDate(0, 0, daysAhead))
+	if err != nil {
+		return nil, err
+	}
+	t := Today{NowMs: now.UnixMilli(), Later: []TodayClass{}, Past: []TodayClass{}, Items: []Item{}}
+	places := map[int64]Place{}
+	past := 0
+	for _, o := range rows {
+		if over(o, now) {
+			past++
+		}
+	}
+	for i, o := range rows {
+		gone := over(o, now)
+		if gone && i < past-pastOnToday {
+			continue
+		}
+		c, err := s.Store.ClassByID(ctx, s.Scope, o.ID)
+		if err != nil {
+			return nil, err
+		}
+		class, place, err := s.todayClass(ctx, c, places)
+		if err != nil {
+			return nil, err
+		}
+		switch {
+		case gone:
+			t.Past = append([]TodayClass{class}, t.Past...)
+		case t.Next == nil:
+			t.Next, t.Items = &class, place.items()
+		default:
+			t.Later = append(t.Later, class)
+		}
+	}
+	return answer(t), nil
+}
+
+func over(o store.Occurrence, now time.Time) bool {
+	return startOf(o).Add(time.Duration(o.Minutes) * time.Minute).Before(now)
+}
+
+func (s *server) todayClass(ctx context.Context, c store.Class, places map[int64]Place) (TodayClass, Place, error) {
+	p, ok := places[c.PlaceID]
+	if !ok {
+		row, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
+		if err != nil {
+			return TodayClass{}, p, err
+		}
+		if p, err = s.place(ctx, row); err != nil {
+			return TodayClass{}, p, err
+		}
+		places[c.PlaceID] = p
+	}
+	t := TodayClass{Occurrence: occurrenceOf(c, p.ID, p.Name)}
+	lines, err := s.Store.CountLogLines(ctx, s.Scope, c.ID)
+	if err != nil {
+		return t, p, err
+	}
+	t.Logged = lines
+	runs, err := s.Store.RunsOf(ctx, s.Scope, c.ID)
+	if err != nil {
+		return t, p, err
+	}
+	if len(runs) > 0 {
+		t.RunID = runs[len(runs)-1].PublicID
+	}
+	row, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		t.Needs = circuit.Needs(nil, circuit.Plan{})
+		return t, p, nil
+	}
+	if err != nil {
+		return t, p, err
+	}
+	d, err := circuit.Decode(head.Document)
+	if err != nil {
+		return t, p, err
+	}
+	t.CircuitID, t.Slots = row.PublicID, len(d.Slots)
+	t.Needs = circuit.Needs(&d, circuit.Look(d, t.context(p)))
+	return t, p, nil
+}
+
+// items names everything a place has.
+func (p Place) items() []Item {
+	out := []Item{}
+	for _, i := range p.Implements {
+		out = append(out, Item{i.ID, i.Name, i.Kind, i.Mass})
+	}
+	for _, o := range p.Objects {
+		out = append(out, Item{o.ID, o.Name, "object", &o.Mass})
+	}
+	for _, c := range p.Containers {
+		out = append(out, Item{c.ID, c.Name, "container", &c.Mass})
+	}
+	return out
+}

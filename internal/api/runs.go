@@ -1,0 +1,144 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/store"
+)
+
+// Run is a class taking place: what it runs by, frozen when it was made, and
+// where it is.
+type Run struct {
+	ID         string           `json:"id"`
+	Occurrence Occurrence       `json:"occurrence"`
+	Order      cue.Order        `json:"order"`
+	Slots      []RunSlot        `json:"slots"`
+	Prep       []string         `json:"prep" doc:"mobility moves for the prep, by id"`
+	Anchor     cue.Anchor       `json:"anchor"`
+	Events     int              `json:"events" doc:"presses so far"`
+	NowMs      int64            `json:"nowMs"`
+	Items      []Item           `json:"items"`
+	Document   circuit.Document `json:"document"`
+}
+
+// RunSlot is what a screen shows of a slot.
+type RunSlot struct {
+	ID      string         `json:"id"`
+	Pattern moves.Pattern  `json:"pattern"`
+	Waves   int            `json:"waves"`
+	Cells   []circuit.Cell `json:"cells"`
+}
+
+// frozen is what a run keeps of the plan it started from.
+type frozen struct {
+	Document circuit.Document `json:"document"`
+	Order    cue.Order        `json:"order"`
+	Slots    []RunSlot        `json:"slots"`
+	Prep     []string         `json:"prep"`
+	Items    []Item           `json:"items"`
+}
+
+// RunInput starts a run of a class.
+type RunInput struct {
+	OccurrenceID string `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
+}
+
+// Press is a key pressed in class.
+type Press struct {
+	ClientID string      `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
+	Kind     cue.RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
+	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
+}
+
+type runPath struct {
+	Run string `path:"run" pattern:"^[0-9a-z]{26}$"`
+}
+
+func (s *server) registerRuns(a huma.API) {
+	operation(a, http.MethodPut, "/api/runs/{run}", "create-run", "Make a run of a class, ready to start", func(ctx context.Context, in *struct {
+		runPath
+		Body RunInput
+	}) (*result[Run], error) {
+		return s.createRun(ctx, in.Run, in.Body.OccurrenceID)
+	})
+	operation(a, http.MethodGet, "/api/runs/{run}", "get-run", "A run and where it is", func(ctx context.Context, in *runPath) (*result[Run], error) {
+		return s.runNow(ctx, in.Run)
+	})
+	operation(a, http.MethodPost, "/api/runs/{run}/events", "press", "Start, hold, resume, skip, back, add rest, end", func(ctx context.Context, in *struct {
+		runPath
+		Body Press
+	}) (*result[Run], error) {
+		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.Now().UTC(), Ms: in.Body.Ms}
+		if err := s.Store.AddRunEvent(ctx, s.Scope, in.Run, e); err != nil {
+			return nil, err
+		}
+		return s.runNow(ctx, in.Run)
+	})
+}
+
+func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[Run], error) {
+	c, err := s.Store.Class(ctx, s.Scope, occurrence)
+	if err != nil {
+		return nil, err
+	}
+	row, _, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	v, err := s.view(ctx, row.PublicID)
+	if err != nil {
+		return nil, err
+	}
+	if len(v.Document.Slots) == 0 {
+		return nil, problem.New(problem.Infeasible, http.StatusUnprocessableEntity, "the circuit has no slots yet")
+	}
+	f := frozen{Document: v.Document, Order: v.Plan.Order, Prep: circuit.PrepMoves(v.Document, v.context), Items: v.Items}
+	for i, sp := range v.Plan.Slots {
+		f.Slots = append(f.Slots, RunSlot{sp.ID, sp.Pattern, v.Document.Slots[i].Waves, sp.Cells})
+	}
+	b, err := json.Marshal(f)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Store.CreateRun(ctx, s.Scope, occurrence, store.Run{PublicID: id, CircuitVersion: v.Version, Plan: b}); err != nil {
+		return nil, err
+	}
+	return s.runNow(ctx, id)
+}
+
+func (s *server) runNow(ctx context.Context, id string) (*result[Run], error) {
+	row, events, err := s.Store.Run(ctx, s.Scope, id)
+	if err != nil {
+		return nil, err
+	}
+	c, err := s.Store.ClassByID(ctx, s.Scope, row.OccurrenceID)
+	if err != nil {
+		return nil, err
+	}
+	o, err := s.occurrence(ctx, c)
+	if err != nil {
+		return nil, err
+	}
+	var f frozen
+	if err := json.Unmarshal(row.Plan, &f); err != nil {
+		return nil, err
+	}
+	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Anchor: cue.Fold(f.Order, runEvents(events)),
+		Events: len(events), NowMs: s.Now().UnixMilli(), Items: f.Items, Document: f.Document}), nil
+}
+
+func runEvents(rows []store.RunEvent) []cue.RunEvent {
+	out := make([]cue.RunEvent, 0, len(rows))
+	for _, r := range rows {
+		out = append(out, cue.RunEvent{Kind: cue.RunKind(r.Kind), At: r.At.UnixMilli(), Ms: r.Ms})
+	}
+	return out
+}

@@ -1,0 +1,255 @@
+// Package api turns requests into core values and answers back: Fiber for HTTP,
+// Huma for the contract, one file for each resource. Nothing of the job is
+// decided here.
+package api
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/recover"
+	"github.com/gofiber/fiber/v3/middleware/static"
+
+	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/store"
+)
+
+// Config is what a server needs. The caller owns the store.
+type Config struct {
+	Store *store.Store
+	// Scope is the only studio's until there are accounts.
+	Scope store.Scope
+	// Now is the program's instant.
+	Now func() time.Time
+	// UI holds the built pages; index.html at its root.
+	UI fs.FS
+}
+
+// Limits of requests.
+const (
+	maxBody = 1 << 20
+	// patience with a request; the database's own ceiling for a statement lies
+	// above it.
+	patience = 15 * time.Second
+)
+
+// server holds what the handlers share.
+type server struct {
+	Config
+	started time.Time
+}
+
+// Server is the program's HTTP side.
+type Server struct {
+	App *fiber.App
+	API huma.API
+}
+
+// New builds the server with all its routes.
+func New(cfg Config) *Server {
+	s := &server{Config: cfg, started: cfg.Now()}
+	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxBody, ErrorHandler: asProblem,
+		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
+	app.Use(identify, logged, recover.New(), headers, ours, limited)
+	a := huma.NewAPI(contract(), &adapter{app})
+	register(a, s)
+	app.Get("/api/health/live", func(c fiber.Ctx) error { return c.SendStatus(http.StatusNoContent) })
+	app.Get("/api/health/ready", s.ready)
+	app.Use("/api", func(fiber.Ctx) error {
+		return problem.New(problem.NotFound, http.StatusNotFound, "there is nothing at this address")
+	})
+	if cfg.UI != nil {
+		pages(app, cfg.UI)
+	}
+	return &Server{App: app, API: a}
+}
+
+// contract is Huma's configuration: no schema links, no documentation page of
+// its own.
+func contract() huma.Config {
+	c := huma.DefaultConfig("Nimble Anvil", "1")
+	c.CreateHooks, c.DocsPath, c.SchemasPath = nil, "", ""
+	c.OpenAPIPath = "/api/openapi"
+	c.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", huma.DefaultSchemaNamer)
+	c.Formats = map[string]huma.Format{"application/json": huma.DefaultJSONFormat, "json": huma.DefaultJSONFormat}
+	return c
+}
+
+// register adds every resource. Fixed paths come before those with a parameter:
+// Fiber matches in this order.
+func register(a huma.API, s *server) {
+	s.registerCalc(a)
+	s.registerStudio(a)
+	s.registerKit(a)
+	s.registerOccurrences(a)
+	s.registerCircuits(a)
+	s.registerRuns(a)
+	s.registerLog(a)
+	// The texts of the interface must know every code of a reason.
+	codes := make([]any, 0, len(why.Codes))
+	for _, c := range why.Codes {
+		codes = append(codes, string(c))
+	}
+	a.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[why.Why](), true, "").Ref = "#/components/schemas/Why"
+	a.OpenAPI().Components.Schemas.Map()["Why"].Properties["code"].Enum = codes
+}
+
+// get, put and so on keep the registration of an operation on one line.
+func operation[I, O any](a huma.API, method, path, id, summary string, f func(context.Context, *I) (*O, error)) {
+	huma.Register(a, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody,
+		Tags: []string{strings.Split(strings.TrimPrefix(path, "/api/"), "/")[0]}},
+		func(ctx context.Context, in *I) (*O, error) {
+			out, err := f(ctx, in)
+			if err != nil {
+				return nil, toProblem(ctx, err)
+			}
+			return out, nil
+		})
+}
+
+type requestKey struct{}
+
+// identify gives every request an id, in the log, in problems, in the answer.
+func identify(c fiber.Ctx) error {
+	id := rand.Text()
+	c.Set("X-Request-Id", id)
+	c.SetContext(context.WithValue(c.Context(), requestKey{}, id))
+	return c.Next()
+}
+
+func requestID(ctx context.Context) string {
+	id, _ := ctx.Value(requestKey{}).(string)
+	return id
+}
+
+// logged writes the access log: the route and not the address, so that no name
+// or id stands in it.
+func logged(c fiber.Ctx) error {
+	began := time.Now()
+	err := c.Next()
+	if err != nil {
+		err = c.App().ErrorHandler(c, err)
+	}
+	level := slog.LevelDebug
+	if c.Response().StatusCode() >= http.StatusInternalServerError {
+		level = slog.LevelError
+	}
+	slog.LogAttrs(c.Context(), level, "request", slog.String("id", requestID(c.Context())), slog.String("method", c.Method()),
+		slog.String("route", c.Route().Path), slog.Int("status", c.Response().StatusCode()), slog.Duration("took", time.Since(began)))
+	return err
+}
+
+const policy = "default-src 'self'; img-src 'self' data:; style-src 'self'; script-src 'self'; connect-src 'self'; font-src 'self'; " +
+	"object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+
+func headers(c fiber.Ctx) error {
+	c.Set("Content-Security-Policy", policy)
+	c.Set("X-Content-Type-Options", "nosniff")
+	c.Set("Referrer-Policy", "no-referrer")
+	c.Set("Cross-Origin-Opener-Policy", "same-origin")
+	c.Set("Cross-Origin-Resource-Policy", "same-origin")
+	c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+	if strings.HasPrefix(c.Path(), "/api/") {
+		c.Set("Cache-Control", "no-store")
+	}
+	return c.Next()
+}
+
+// ours refuses hosts that are not this machine's loopback, against pages that
+// rebind their name to it, and changes asked for by a page of another origin.
+func ours(c fiber.Ctx) error {
+	host := c.Host()
+	if h, _, err := net.SplitHostPort(host); err == nil {
+		host = h
+	}
+	host = strings.Trim(host, "[]")
+	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		return problem.New(problem.NotAllowed, http.StatusForbidden, "this server answers to localhost only")
+	}
+	if m := c.Method(); m == http.MethodGet || m == http.MethodHead || m == http.MethodOptions {
+		return c.Next()
+	}
+	site, origin := c.Get("Sec-Fetch-Site"), c.Get("Origin")
+	switch {
+	case site == "same-origin" || site == "none":
+	case site == "" && (origin == "" || strings.TrimPrefix(strings.TrimPrefix(origin, "http://"), "https://") == c.Host()):
+	default:
+		return problem.New(problem.NotAllowed, http.StatusForbidden, "changes are taken from this server's own pages only")
+	}
+	return c.Next()
+}
+
+// limited ends a request's patience; the store's statements stop with it.
+func limited(c fiber.Ctx) error {
+	ctx, cancel := context.WithTimeout(c.Context(), patience)
+	defer cancel()
+	c.SetContext(ctx)
+	return c.Next()
+}
+
+func (s *server) ready(c fiber.Ctx) error {
+	if err := s.Store.Ping(c.Context()); err != nil {
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database does not answer")
+	}
+	return c.SendStatus(http.StatusNoContent)
+}
+
+// pages serves the built interface: hashed files for ever, the page itself never
+// from a cache, and the page for every address the browser's router knows.
+func pages(app *fiber.App, ui fs.FS) {
+	if sub, err := fs.Sub(ui, "assets"); err == nil {
+		app.Get("/assets/*", static.New("", static.Config{FS: sub, Compress: true, ModifyResponse: func(c fiber.Ctx) error {
+			c.Response().Header.Del("Last-Modified") // embedded files have no times
+			c.Set("Cache-Control", "public, max-age=31536000, immutable")
+			return nil
+		}, NotFoundHandler: func(fiber.Ctx) error { return fiber.ErrNotFound }}))
+	}
+	app.Get("/favicon.svg", func(c fiber.Ctx) error {
+		icon, err := fs.ReadFile(ui, "favicon.svg")
+		if err != nil {
+			return fiber.ErrNotFound
+		}
+		c.Set("Content-Type", "image/svg+xml")
+		return c.Send(icon)
+	})
+	app.Get("/*", func(c fiber.Ctx) error {
+		page, err := fs.ReadFile(ui, "index.html")
+		if err != nil {
+			return fiber.ErrNotFound
+		}
+		c.Set("Cache-Control", "no-cache")
+		c.Set("Content-Type", "text/html; charset=utf-8")
+		return c.Send(page)
+	})
+}
+
+// asProblem writes any error of Fiber or of ours as a problem document.
+func asProblem(c fiber.Ctx, err error) error {
+	p := toProblem(c.Context(), err)
+	var f *fiber.Error
+	if errors.As(err, &f) {
+		t := map[int]problem.Type{http.StatusNotFound: problem.NotFound, http.StatusMethodNotAllowed: problem.NotAllowed,
+			http.StatusRequestEntityTooLarge: problem.TooLarge}[f.Code]
+		if t == "" {
+			t = problem.Malformed
+		}
+		p = problem.New(t, f.Code, strings.ToLower(f.Message))
+		p.RequestID = requestID(c.Context())
+	}
+	c.Set("Content-Type", "application/problem+json")
+	if p.Status == http.StatusServiceUnavailable {
+		c.Set("Retry-After", "1")
+	}
+	return c.Status(p.Status).Send(p.JSON())
+}

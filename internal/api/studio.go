@@ -1,0 +1,94 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/store"
+)
+
+// result wraps an answer or a request of one body.
+type result[T any] struct{ Body T }
+
+func answer[T any](v T) *result[T] { return &result[T]{v} }
+
+// Studio is the tenant as the interface sees it.
+type Studio struct {
+	Name     string `json:"name" minLength:"1" maxLength:"120"`
+	TimeZone string `json:"timeZone" maxLength:"64" doc:"IANA name, such as Europe/Berlin"`
+	MassUnit string `json:"massUnit" enum:"kg,lb" doc:"the unit shown"`
+}
+
+// Clock is the server's instant.
+type Clock struct {
+	NowMs int64 `json:"nowMs" doc:"milliseconds since 1970 UTC"`
+}
+
+// Quantity is a mass or length as typed, with its grams or millimetres.
+type Quantity struct {
+	Decimal string `json:"decimal"`
+	Unit    string `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in"`
+	Whole   int64  `json:"whole" doc:"grams or millimetres, derived once"`
+}
+
+// ReadQuantity is text to be read as a quantity.
+type ReadQuantity struct {
+	Text string `json:"text" maxLength:"40"`
+	Unit string `json:"unit" enum:"kg,lb,cm,in" doc:"what a bare number means"`
+	Kind string `json:"kind" enum:"mass,length"`
+}
+
+// QuantityRead is what was understood.
+type QuantityRead struct {
+	Quantity
+	Assumed bool `json:"assumed" doc:"no unit was typed: the unit given was taken"`
+}
+
+// Library is the movement library.
+type Library struct {
+	Version  string           `json:"version"`
+	Variants []*moves.Variant `json:"variants"`
+}
+
+func (s *server) registerStudio(a huma.API) {
+	operation(a, http.MethodGet, "/api/studio", "get-studio", "The studio", func(ctx context.Context, _ *struct{}) (*result[Studio], error) {
+		st, err := s.Store.Studio(ctx, s.Scope)
+		return answer(Studio{st.Name, st.TimeZone, st.MassUnit}), err
+	})
+	operation(a, http.MethodPut, "/api/studio", "put-studio", "Change the studio", func(ctx context.Context, in *result[Studio]) (*result[Studio], error) {
+		if _, err := time.LoadLocation(in.Body.TimeZone); err != nil || in.Body.TimeZone == "" {
+			return nil, fieldError("body.timeZone", errors.New("this time zone is not known: write it as Europe/Berlin"), in.Body.TimeZone)
+		}
+		return in, s.Store.PutStudio(ctx, s.Scope, store.Studio{Name: in.Body.Name, TimeZone: in.Body.TimeZone, MassUnit: in.Body.MassUnit})
+	})
+	operation(a, http.MethodGet, "/api/clock", "get-clock", "The server's instant", func(context.Context, *struct{}) (*result[Clock], error) {
+		return answer(Clock{s.Now().UnixMilli()}), nil
+	})
+	operation(a, http.MethodGet, "/api/library", "get-library", "The movement library", func(context.Context, *struct{}) (*result[Library], error) {
+		return answer(Library{moves.Version, moves.Standard().All()}), nil
+	})
+	operation(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass or length as people type it",
+		func(_ context.Context, in *result[ReadQuantity]) (*result[QuantityRead], error) {
+			r, err := readQuantity(in.Body.Kind, in.Body.Text, in.Body.Unit)
+			if err != nil {
+				return nil, err
+			}
+			return answer(QuantityRead{Quantity{r.Decimal, string(r.Unit), r.Whole}, r.Assumed}), nil
+		})
+}
+
+// maxHeight bounds benches, boxes and tables.
+const maxHeight measure.Length = 2000
+
+func readQuantity(kind, text, unit string) (measure.Reading, error) {
+	if kind == "length" {
+		return measure.ReadLength(text, measure.Unit(unit), maxHeight)
+	}
+	return measure.ReadMass(text, measure.Unit(unit), measure.MaxLoad)
+}

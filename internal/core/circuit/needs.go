@@ -1,0 +1,26 @@
+package circuit
+
+import "nimbleanvil/internal/core/why"
+
+// Needs lists what a class still needs before it can be run: slots at all, time
+// that is enough, kit that is there. A class without a circuit needs one.
+func Needs(d *Document, p Plan) []why.Why {
+	if d == nil || len(d.Slots) == 0 {
+		return []why.Why{why.Of(why.NeedCircuit, why.Arithmetic)}
+	}
+	needs := []why.Why{}
+	if p.SlackMs < 0 {
+		needs = append(needs, why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
+	}
+	for _, s := range p.Slots {
+		for _, x := range s.Shorts {
+			needs = append(needs, why.Of(why.FlagShort, why.Arithmetic, why.ID("pattern", string(s.Pattern)), why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
+		}
+		for _, c := range s.Cells {
+			if c.Unknown {
+				needs = append(needs, why.Of(why.NeedKitGone, why.Arithmetic, why.ID("pattern", string(s.Pattern)), why.ID("lane", string(c.Lane))))
+			}
+		}
+	}
+	return needs
+}
