@@ -10,7 +10,8 @@ import (
 	"nimbleanvil/internal/calc"
 )
 
-type calcInput struct{ RawBody []byte }
+// CalcInput is one request of the contract, as bytes.
+type CalcInput struct{ RawBody []byte }
 
 type calcOutput struct {
 	Status      int
@@ -29,12 +30,12 @@ func (s *server) registerCalc(a huma.API) {
 				op.Extensions = map[string]any{"x-request-schema": both.Request, "x-answer-schema": both.Answer}
 			}
 		}
-		huma.Register(a, op, func(_ context.Context, in *calcInput) (*calcOutput, error) { return runCalc(c.Name, in.RawBody), nil })
+		huma.Register(a, op, func(_ context.Context, in *CalcInput) (*calcOutput, error) { return runCalc(c.Name, in.RawBody), nil })
 	}
 	huma.Register(a, calcOperation("calc-unknown", "/api/calc/{name}", "Any other name is a problem"),
 		func(_ context.Context, in *struct {
 			Name string `path:"name"`
-			calcInput
+			CalcInput
 		}) (*calcOutput, error) {
 			return runCalc(in.Name, in.RawBody), nil
 		})

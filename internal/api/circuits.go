@@ -86,52 +86,53 @@ type TakeHome struct {
 	Items    []Item           `json:"items"`
 }
 
-type circuitPath struct {
+// CircuitPath names a circuit.
+type CircuitPath struct {
 	Circuit string `path:"circuit" pattern:"^[0-9a-z]{26}$"`
 }
 
 func (s *server) registerCircuits(a huma.API) {
 	operation(a, http.MethodPut, "/api/circuits/{circuit}", "create-circuit", "Propose the circuit of a class", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body CreateCircuit
 	}) (*result[Proposed], error) {
 		return s.createCircuit(ctx, in.Circuit, in.Body)
 	})
-	operation(a, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, in *circuitPath) (*result[Circuit], error) {
+	operation(a, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, in *CircuitPath) (*result[Circuit], error) {
 		return s.circuitNow(ctx, in.Circuit)
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/edits", "edit-circuit", "Edit a circuit", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body EditInput
 	}) (*result[Circuit], error) {
 		return s.change(ctx, in.Circuit, in.Body.Revision, nil, "edit", func(circuit.Document) ([]circuit.Op, error) { return in.Body.Ops, nil })
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/slots", "add-slot", "Add a slot of a pattern with the best entries", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body AddSlotInput
 	}) (*result[Circuit], error) {
 		return s.addSlot(ctx, in.Circuit, in.Body)
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/undo", "undo-circuit", "Undo the last edit", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body Revision
 	}) (*result[Circuit], error) {
 		return s.travel(ctx, in.Circuit, in.Body, "undo")
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/redo", "redo-circuit", "Redo what was undone", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body Revision
 	}) (*result[Circuit], error) {
 		return s.travel(ctx, in.Circuit, in.Body, "redo")
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Body ProposeInput
 	}) (*result[Proposed], error) {
 		return s.proposeAgain(ctx, in.Circuit, in.Body)
 	})
 	operation(a, http.MethodGet, "/api/circuits/{circuit}/options", "get-options", "What could stand in a lane of a slot", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Slot string `query:"slot" required:"true" maxLength:"26"`
 		Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
 	}) (*result[circuit.Options], error) {
@@ -146,7 +147,7 @@ func (s *server) registerCircuits(a huma.API) {
 		return answer(o), nil
 	})
 	operation(a, http.MethodGet, "/api/circuits/{circuit}/take-home", "get-take-home", "A lane's version for a flat", func(ctx context.Context, in *struct {
-		circuitPath
+		CircuitPath
 		Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
 		Lane  string `query:"lane" required:"true" enum:"ground,middle,reach"`
 	}) (*result[TakeHome], error) {

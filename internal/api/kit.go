@@ -84,12 +84,14 @@ type ContainerInput struct {
 	Max  string `json:"max" maxLength:"40"`
 }
 
-type placePath struct {
+// PlacePath names a place.
+type PlacePath struct {
 	Place string `path:"place" pattern:"^[0-9a-z]{26}$" doc:"id of the place"`
 }
 
-type itemPath struct {
-	placePath
+// ItemPath names a thing of a place.
+type ItemPath struct {
+	PlacePath
 	Item string `path:"item" pattern:"^[0-9a-z]{26}$" doc:"id made by whoever creates it"`
 }
 
@@ -111,7 +113,7 @@ func (s *server) registerKit(a huma.API) {
 			return answer(out), nil
 		})
 	operation(a, http.MethodPut, "/api/places/{place}", "put-place", "Make or change a place", func(ctx context.Context, in *struct {
-		placePath
+		PlacePath
 		Body PlaceInput
 	}) (*result[Place], error) {
 		b := in.Body
@@ -121,7 +123,7 @@ func (s *server) registerKit(a huma.API) {
 		return s.placeNow(ctx, in.Place)
 	})
 	operation(a, http.MethodPut, "/api/places/{place}/implements/{item}", "put-implement", "Make or change an implement", func(ctx context.Context, in *struct {
-		itemPath
+		ItemPath
 		Body ImplementInput
 	}) (*result[Place], error) {
 		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
@@ -133,7 +135,7 @@ func (s *server) registerKit(a huma.API) {
 		})
 	})
 	operation(a, http.MethodPut, "/api/places/{place}/objects/{item}", "put-object", "Make or change an object", func(ctx context.Context, in *struct {
-		itemPath
+		ItemPath
 		Body ObjectInput
 	}) (*result[Place], error) {
 		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
@@ -146,7 +148,7 @@ func (s *server) registerKit(a huma.API) {
 		})
 	})
 	operation(a, http.MethodPut, "/api/places/{place}/containers/{item}", "put-container", "Make or change a container", func(ctx context.Context, in *struct {
-		itemPath
+		ItemPath
 		Body ContainerInput
 	}) (*result[Place], error) {
 		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
@@ -169,7 +171,7 @@ func (s *server) registerKit(a huma.API) {
 		"implement": s.Store.RetireImplement, "object": s.Store.RetireObject, "container": s.Store.RetireContainer,
 	} {
 		operation(a, http.MethodDelete, "/api/places/{place}/"+kind+"s/{item}", "retire-"+kind, "Put an "+kind+" away; old circuits still know it",
-			func(ctx context.Context, in *itemPath) (*result[Place], error) {
+			func(ctx context.Context, in *ItemPath) (*result[Place], error) {
 				if err := retire(ctx, s.Scope, in.Place, in.Item); err != nil {
 					return nil, err
 				}

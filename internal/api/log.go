@@ -64,11 +64,11 @@ type ParticipantInput struct {
 }
 
 func (s *server) registerLog(a huma.API) {
-	operation(a, http.MethodGet, "/api/occurrences/{occurrence}/log", "get-log", "What happened in a class", func(ctx context.Context, in *occurrencePath) (*result[Log], error) {
+	operation(a, http.MethodGet, "/api/occurrences/{occurrence}/log", "get-log", "What happened in a class", func(ctx context.Context, in *OccurrencePath) (*result[Log], error) {
 		return s.log(ctx, in.Occurrence)
 	})
 	operation(a, http.MethodPut, "/api/occurrences/{occurrence}/participants/{participant}", "put-participant", "Add somebody to a class", func(ctx context.Context, in *struct {
-		occurrencePath
+		OccurrencePath
 		Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
 		Body        ParticipantInput
 	}) (*result[Log], error) {
@@ -79,7 +79,7 @@ func (s *server) registerLog(a huma.API) {
 		return s.log(ctx, in.Occurrence)
 	})
 	operation(a, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, in *struct {
-		occurrencePath
+		OccurrencePath
 		Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
 		Slot    string `path:"slot" maxLength:"26"`
 		Body    LogInput

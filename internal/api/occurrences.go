@@ -84,14 +84,15 @@ type Item struct {
 	Mass *Quantity `json:"mass,omitempty"`
 }
 
-type occurrencePath struct {
+// OccurrencePath names a class.
+type OccurrencePath struct {
 	Occurrence string `path:"occurrence" pattern:"^[0-9a-z]{26}$"`
 }
 
 func (s *server) registerOccurrences(a huma.API) {
 	operation(a, http.MethodGet, "/api/today", "get-today", "The next class and what it still needs", s.today)
 	operation(a, http.MethodGet, "/api/occurrences/{occurrence}", "get-occurrence", "A class",
-		func(ctx context.Context, in *occurrencePath) (*result[TodayClass], error) {
+		func(ctx context.Context, in *OccurrencePath) (*result[TodayClass], error) {
 			c, err := s.Store.Class(ctx, s.Scope, in.Occurrence)
 			if err != nil {
 				return nil, err
@@ -100,7 +101,7 @@ func (s *server) registerOccurrences(a huma.API) {
 			return answer(t), err
 		})
 	operation(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
-		occurrencePath
+		OccurrencePath
 		Body OccurrenceInput
 	}) (*result[Occurrence], error) {
 		st, err := s.Store.Studio(ctx, s.Scope)

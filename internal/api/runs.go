@@ -58,22 +58,23 @@ type Press struct {
 	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
 }
 
-type runPath struct {
+// RunPath names a run.
+type RunPath struct {
 	Run string `path:"run" pattern:"^[0-9a-z]{26}$"`
 }
 
 func (s *server) registerRuns(a huma.API) {
 	operation(a, http.MethodPut, "/api/runs/{run}", "create-run", "Make a run of a class, ready to start", func(ctx context.Context, in *struct {
-		runPath
+		RunPath
 		Body RunInput
 	}) (*result[Run], error) {
 		return s.createRun(ctx, in.Run, in.Body.OccurrenceID)
 	})
-	operation(a, http.MethodGet, "/api/runs/{run}", "get-run", "A run and where it is", func(ctx context.Context, in *runPath) (*result[Run], error) {
+	operation(a, http.MethodGet, "/api/runs/{run}", "get-run", "A run and where it is", func(ctx context.Context, in *RunPath) (*result[Run], error) {
 		return s.runNow(ctx, in.Run)
 	})
 	operation(a, http.MethodPost, "/api/runs/{run}/events", "press", "Start, hold, resume, skip, back, add rest, end", func(ctx context.Context, in *struct {
-		runPath
+		RunPath
 		Body Press
 	}) (*result[Run], error) {
 		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.Now().UTC(), Ms: in.Body.Ms}

@@ -100,7 +100,7 @@ func (l loader) places() error {
 		}
 		unit := measure.Unit(p.MassUnit)
 		for _, i := range p.Implements {
-			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name), Name: i.Name, Kind: i.Kind, Count: i.Count}
+			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name + i.Mass), Name: i.Name, Kind: i.Kind, Count: i.Count}
 			if i.Mass != "" {
 				m, err := measure.ReadMass(i.Mass, unit, measure.MaxLoad)
 				if err != nil {

@@ -1,0 +1,66 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// TestScreenshots takes the pictures of docs/screenshots from the demo data when
+// NIMBLEANVIL_SHOTS names a folder (make shots).
+func TestScreenshots(t *testing.T) {
+	dir := os.Getenv("NIMBLEANVIL_SHOTS")
+	if dir == "" {
+		t.Skip("make shots takes the pictures")
+	}
+	require.NoError(t, os.MkdirAll(dir, 0o750))
+	s := start(t, "")
+	next := s.get("/api/today")["next"].(map[string]any)
+	id := next["id"].(string)
+	take := func(b *tab, name string) { b.shot(filepath.Join(dir, name+".png")) }
+
+	b := s.open("/", 1280, 800)
+	b.until("document.querySelectorAll('.card').length > 3 && document.fonts.status === 'loaded'")
+	take(b, "today")
+	b.visit("/kit")
+	b.until("document.querySelectorAll('tbody tr').length > 3")
+	take(b, "kit")
+	b.visit("/circuit/" + id)
+	b.until("document.querySelectorAll('.cell').length === 21")
+	take(b, "circuit")
+	b.click("#cell-s1-middle")
+	b.until("document.querySelectorAll('#moves li').length > 1")
+	take(b, "circuit-slot")
+	b.clickText(".tabs", "Take-home")
+	b.until("document.querySelectorAll('tbody tr').length > 3")
+	take(b, "take-home")
+	b.visit("/log/" + id)
+	b.until("document.querySelector('#done-s1')")
+	b.enter("#done-s1", "16")
+	b.until("document.querySelector('#result-s1 b')")
+	take(b, "log")
+	b.visit("/run/" + id)
+	b.click("#toggle")
+	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	for range 11 { // past lead-in, prep, seven moves shown, into the second slot
+		b.click("#skip")
+	}
+	b.until("document.querySelector('.top b').textContent.includes('Round 1')")
+	b.click("#toggle")
+	b.until("document.querySelector('.top').textContent.includes('On hold')")
+	take(b, "run")
+
+	p := s.open("/run/"+id, 360, 740)
+	p.until("document.querySelector('#clock')")
+	take(p, "run-phone")
+	p.visit("/log/" + id)
+	p.until("document.querySelector('#done-s1')")
+	take(p, "log-phone")
+
+	d := s.open("/circuit/"+id, 1280, 800)
+	d.until("document.querySelectorAll('.cell').length === 21")
+	d.dark()
+	take(d, "circuit-dark")
+}

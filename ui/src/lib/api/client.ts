@@ -1,0 +1,68 @@
+// A thin client over the generated types: every call gives data or a problem,
+// and never throws.
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Circuit = Schemas['Circuit']
+export type Document = Schemas['Document']
+export type Entry = Schemas['Entry']
+export type Op = Schemas['Op']
+export type Plan = Schemas['Plan']
+export type Cell = Schemas['Cell']
+export type SlotPlan = Schemas['SlotPlan']
+export type Why = Schemas['Why']
+export type Term = Schemas['Term']
+export type Quantity = Schemas['Quantity']
+export type Place = Schemas['Place']
+export type Item = Schemas['Item']
+export type Load = Schemas['Load']
+export type Today = Schemas['Today']
+export type TodayClass = Schemas['TodayClass']
+export type Occurrence = Schemas['Occurrence']
+export type Run = Schemas['Run']
+export type Log = Schemas['Log']
+export type LogSheet = Schemas['LogSheet']
+export type LogLine = Schemas['LogLine']
+export type Variant = Schemas['Variant']
+export type Lane = 'ground' | 'middle' | 'reach'
+export const lanes: Lane[] = ['ground', 'middle', 'reach']
+
+/** A problem document (RFC 9457), or our own for a call that got no answer. */
+export interface Problem {
+  status: number
+  detail: string
+  errors?: { location: string; message: string }[]
+  requestId?: string
+}
+
+export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem }
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** Turns a call into data or a problem; a lost connection is status 0. */
+export async function ask<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<Answer<NonNullable<T>>> {
+  try {
+    const { data, error, response } = await call
+    if (data !== undefined && data !== null) return { data }
+    const p = (error ?? {}) as Partial<Problem>
+    return { problem: { status: response.status, detail: p.detail ?? response.statusText, ...p } }
+  } catch {
+    return { problem: { status: 0, detail: '' } }
+  }
+}
+
+/** The message for one field of a request, if the problem names it. */
+export function fieldProblem(problem: Problem | undefined, field: string): string {
+  return problem?.errors?.find((e) => e.location === `body.${field}`)?.message ?? ''
+}
+
+const letters = '0123456789abcdefghijklmnopqrstuvwxyz'
+
+/** A random id of 26 characters: whoever creates a thing names it. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(26))
+  return Array.from(bytes, (b) => letters[b % 36]).join('')
+}

@@ -1,0 +1,47 @@
+<script lang="ts">
+  import type { Circuit } from '../api/client'
+  import { studio } from '../state/studio.svelte'
+  import { pattern, t } from '../text/catalogue'
+
+  let { circuit }: { circuit: Circuit } = $props()
+  const names = $derived(new Map(circuit.items.map((i) => [i.id, studio.itemName(i)])))
+  const rows = $derived(circuit.plan.pressure.filter((p) => p.used.some((n) => n > 0)))
+  const shown = 12 // squares drawn before numbers alone must do
+</script>
+
+<div class="scroll">
+  <table class="pressure">
+    <caption class="small">{t.circuit.pressure}</caption>
+    <thead>
+      <tr>
+        <td></td>
+        {#each circuit.plan.slots as s (s.id)}<th scope="col">{pattern[s.pattern]}</th>{/each}
+      </tr>
+    </thead>
+    <tbody>
+      {#each rows as r (r.item)}
+        <tr>
+          <th scope="row">{names.get(r.item) ?? '?'}</th>
+          {#each r.used as n, i (i)}
+            <td class:full={n > 0 && n >= r.present} class:short={n > r.present} class:idle={n === 0}>
+              {#if r.present <= shown}
+                <svg width={Math.max(r.present, n) * 11} height="11" aria-hidden="true">
+                  {#each { length: Math.max(r.present, n) }, k (k)}
+                    <rect
+                      class={k < n ? (k >= r.present ? 'none' : 'used') : 'free'}
+                      x={k * 11 + 0.5}
+                      y="0.5"
+                      width="9"
+                      height="9"
+                    />
+                  {/each}
+                </svg>
+              {/if}
+              <span>{n}/{r.present}</span>
+            </td>
+          {/each}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+</div>

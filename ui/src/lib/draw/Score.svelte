@@ -1,0 +1,179 @@
+<script lang="ts">
+  import type { Cell, Circuit, Lane } from '../api/client'
+  import { studio } from '../state/studio.svelte'
+  import { blockKind, lane as laneName, pattern, t } from '../text/catalogue'
+  import { clock, seconds } from '../text/format'
+  import Glyph from './Glyph.svelte'
+  import { lines, stave, strip } from './score'
+
+  interface Props {
+    circuit: Circuit
+    slot: string
+    lane: Lane | ''
+    onpick: (slot: string, lane: Lane) => void
+  }
+  let { circuit, slot, lane, onpick }: Props = $props()
+
+  let width = $state(900)
+  const label = 76 // room for the lanes' names
+  const head = 62
+  const row = 102
+  const lanes = $derived(circuit.occurrence.lanes.filter((l) => l.people > 0))
+  const blocks = $derived(strip(circuit.plan, width))
+  const round = $derived(stave(circuit.plan, width - label, 82))
+  const height = $derived(head + lanes.length * row + 24)
+
+  function cellOf(slotIndex: number, l: string): Cell | undefined {
+    return circuit.plan.slots[slotIndex]?.cells.find((c) => c.lane === l)
+  }
+  function repsText(c: Cell): string {
+    const slow = c.entry.tempo !== (studio.variants.get(c.entry.variant)?.tempo ?? c.entry.tempo)
+    const n = c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`
+    return slow ? `${n} · ${c.entry.tempo}` : n
+  }
+  function loadOf(c: Cell): string {
+    return studio.loadText(c.entry.load, c.loadG, circuit.items)
+  }
+  function key(e: KeyboardEvent, slotIndex: number, laneIndex: number): void {
+    const moves: Record<string, [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, -1],
+      ArrowDown: [0, 1],
+      Enter: [0, 0],
+      ' ': [0, 0],
+    }
+    const m = moves[e.key]
+    if (!m) return
+    e.preventDefault()
+    const s = circuit.plan.slots[slotIndex + m[0]]
+    const l = lanes[laneIndex + m[1]]
+    if (!s || !l) return
+    onpick(s.id, l.lane)
+    document.getElementById(`cell-${s.id}-${l.lane}`)?.focus()
+  }
+</script>
+
+<div class="score" bind:clientWidth={width}>
+  <h2 class="small">{t.circuit.wholeClass}</h2>
+  <svg
+    class="strip"
+    viewBox={`0 0 ${width} 26`}
+    {width}
+    height="26"
+    role="img"
+    aria-label={`${t.circuit.wholeClass}: ${clock(circuit.plan.totalMs)}`}
+  >
+    {#each blocks as b, i (i)}
+      <rect
+        class={`block ${b.kind}`}
+        x={b.x}
+        y="0"
+        width={b.width}
+        height="22"
+        data-from={b.fromMs}
+        data-until={b.untilMs}
+      >
+        <title>{blockKind[b.kind]} {seconds(b.untilMs - b.fromMs)}</title>
+      </rect>
+    {/each}
+    {#each blocks as b, i (i)}
+      {#if (b.kind === 'prep' || b.kind === 'close') && b.width > 44}
+        <text class={`on-${b.kind}`} x={b.x + 6} y="15">{blockKind[b.kind]}</text>
+      {:else if b.kind === 'work' && (blocks[i - 1]?.round ?? 0) < b.round}
+        <text class="on-work" x={b.x + 4} y="15">{b.round}</text>
+      {:else if b.kind === 'work' && blocks[i - 1]?.kind === 'round-rest'}
+        <text class="on-work" x={b.x + 4} y="15">{b.round}</text>
+      {/if}
+    {/each}
+    <rect
+      class="end"
+      x={Math.min((circuit.plan.classMs / Math.max(circuit.plan.totalMs, circuit.plan.classMs)) * width, width) - 2}
+      y="0"
+      width="2"
+      height="26"
+    />
+  </svg>
+
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div
+    class="scroll"
+    role="group"
+    aria-label={t.circuit.round(1)}
+    tabindex={round.width + label > width + 1 ? 0 : undefined}
+  >
+    <svg class="staves" width={round.width + label} {height} viewBox={`0 0 ${round.width + label} ${height}`}>
+      <text class="strong" x="0" y="18">{t.circuit.round(1)}</text>
+      {#each lanes as l, li (l.lane)}
+        <g transform={`translate(0 ${head + li * row})`}>
+          <text class="lane" x="0" y="34">{laneName[l.lane]}</text>
+          <text class="muted" x="0" y="52">{t.people(l.people)}</text>
+          {#each { length: li + 1 }, n (n)}
+            <line
+              class="line"
+              x1={label - 8}
+              x2={label + round.width}
+              y1={row / 2 - 4 + n * 4}
+              y2={row / 2 - 4 + n * 4}
+            />
+          {/each}
+        </g>
+      {/each}
+      {#each round.slots as s, si (s.id)}
+        {@const sp = circuit.plan.slots[si]}
+        {#if sp}
+          <g transform={`translate(${label + s.x} 0)`}>
+            <Glyph pattern={sp.pattern} x={2} y={4} />
+            <text class="strong" class:picked={slot === s.id} x="24" y="17"
+              >{lines(pattern[sp.pattern] ?? sp.pattern, Math.floor((s.width + s.restWidth - 24) / 7.4), 1)[0]}</text
+            >
+            <text class="muted" x="2" y="38"
+              >{seconds(sp.workMs)}{(circuit.document.slots[si]?.waves ?? 1) > 1
+                ? ` · ${t.circuit.waves(circuit.document.slots[si]?.waves ?? 1)}`
+                : ''}</text
+            >
+          </g>
+          {#if s.restWidth > 0}
+            <rect class="gap" x={label + s.restX} y={head - 8} width={s.restWidth} height={lanes.length * row + 8} />
+            <text
+              class={sp.grown ? 'grown' : 'muted'}
+              text-anchor="middle"
+              x={label + s.restX + s.restWidth / 2}
+              y={height - 6}>{sp.restMs / 1000}</text
+            >
+          {/if}
+          {#each lanes as l, li (l.lane)}
+            {@const c = cellOf(si, l.lane)}
+            {#if c}
+              {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.4), 3)}
+              <g
+                id={`cell-${s.id}-${l.lane}`}
+                class="cell"
+                class:picked={slot === s.id && lane === l.lane}
+                class:missing={c.missing}
+                role="button"
+                tabindex="0"
+                aria-pressed={slot === s.id && lane === l.lane}
+                aria-label={`${pattern[sp.pattern]}, ${laneName[l.lane]}: ${studio.move(c.entry.variant)}, ${loadOf(c)}, ${repsText(c)}${c.missing ? `, ${t.circuit.missing}` : ''}`}
+                onclick={() => onpick(s.id, l.lane)}
+                onkeydown={(e) => key(e, si, li)}
+                data-x={s.x}
+                data-width={s.width}
+              >
+                <rect x={label + s.x} y={head + li * row} width={s.width} height={row - 8} rx="2" />
+                {#each name as part, n (n)}
+                  <text x={label + s.x + 6} y={head + li * row + 16 + n * 14}>{part}</text>
+                {/each}
+                <text class="load" x={label + s.x + 6} y={head + li * row + 66}>{loadOf(c)}</text>
+                <text class="muted" x={label + s.x + 6} y={head + li * row + 84}
+                  >{c.missing ? t.circuit.missing : repsText(c)}</text
+                >
+              </g>
+            {/if}
+          {/each}
+        {/if}
+      {/each}
+      <text class="muted" x="0" y={height - 6}>{t.circuit.changeOver}</text>
+    </svg>
+  </div>
+</div>

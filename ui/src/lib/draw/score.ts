@@ -1,0 +1,76 @@
+// Geometry of the score: seconds to pixels, and nothing else.
+import { scaleLinear } from 'd3-scale'
+import type { Plan } from '../api/client'
+
+export interface Block {
+  x: number
+  width: number
+  fromMs: number
+  untilMs: number
+  kind: string
+  round: number
+}
+
+/** The whole class on a width: each block's x and width are its seconds. */
+export function strip(plan: Plan, width: number): Block[] {
+  const end = Math.max(plan.totalMs, plan.classMs, 1)
+  const x = scaleLinear([0, end], [0, width])
+  return plan.order.blocks.map((b) => ({
+    x: x(b.fromMs),
+    width: x(b.untilMs) - x(b.fromMs),
+    fromMs: b.fromMs,
+    untilMs: b.untilMs,
+    kind: b.kind,
+    round: b.round ?? 0,
+  }))
+}
+
+export interface Stave {
+  width: number
+  slots: { id: string; x: number; width: number; restX: number; restWidth: number; fromMs: number; untilMs: number }[]
+}
+
+/** The first round: as wide as the room, or wider so that the shortest slot stays readable. */
+export function stave(plan: Plan, room: number, readable: number): Stave {
+  const first = plan.order.blocks.filter((b) => b.round === 1 && b.kind !== 'round-rest')
+  const start = first[0]?.fromMs ?? 0
+  const end = first.at(-1)?.untilMs ?? 1
+  const spans = plan.slots.map((s) => {
+    const mine = first.filter((b) => b.slot === s.id && b.kind !== 'rest')
+    return { id: s.id, fromMs: mine[0]?.fromMs ?? start, untilMs: mine.at(-1)?.untilMs ?? start }
+  })
+  const shortest = Math.min(...spans.map((s) => s.untilMs - s.fromMs), end - start)
+  const width = Math.max(room, (readable * (end - start)) / Math.max(shortest, 1))
+  const x = scaleLinear([start, end], [0, width])
+  return {
+    width,
+    slots: spans.map((s, i) => {
+      const next = spans[i + 1]
+      return {
+        ...s,
+        x: x(s.fromMs),
+        width: x(s.untilMs) - x(s.fromMs),
+        restX: x(s.untilMs),
+        restWidth: next ? x(next.fromMs) - x(s.untilMs) : 0,
+      }
+    }),
+  }
+}
+
+/** Breaks a name into at most so many lines of so many letters. */
+export function lines(text: string, letters: number, most: number): string[] {
+  const out: string[] = []
+  let line = ''
+  for (const word of text.split(' ')) {
+    if (line !== '' && `${line} ${word}`.length > letters) {
+      out.push(line)
+      line = word
+    } else {
+      line = `${line} ${word}`.trim()
+    }
+  }
+  out.push(line)
+  const cut = (l: string) => (l.length > letters + 1 ? `${l.slice(0, Math.max(letters - 1, 1))}…` : l)
+  if (out.length > most) out[most - 1] = `${out[most - 1]} …`
+  return out.slice(0, most).map(cut)
+}

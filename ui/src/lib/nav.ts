@@ -1,0 +1,14 @@
+// The one place that knows the router.
+import { createRouter } from 'sv-router'
+import Today from '../views/today/Today.svelte'
+
+// The router's functions are free of `this`, although its types do not say so.
+// eslint-disable-next-line @typescript-eslint/unbound-method
+export const { p, navigate, isActive, route } = createRouter({
+  '/': Today,
+  '/kit': () => import('../views/kit/Kit.svelte'),
+  '/circuit/:occurrence': () => import('../views/circuit/CircuitView.svelte'),
+  '/run/:occurrence': () => import('../views/run/RunView.svelte'),
+  '/log/:occurrence': () => import('../views/log/LogView.svelte'),
+  '*': () => import('../views/NotFound.svelte'),
+})

@@ -1,0 +1,17 @@
+<script lang="ts">
+  import { InlineNotification } from 'carbon-components-svelte'
+  import type { Problem } from '../api/client'
+  import { t } from '../text/catalogue'
+
+  let { problem }: { problem: Problem } = $props()
+  const title = $derived(problem.status === 0 || problem.status === 503 ? t.lost : problem.detail)
+  const fields = $derived((problem.errors ?? []).map((e) => e.message).join('; '))
+</script>
+
+<InlineNotification
+  kind="error"
+  lowContrast
+  hideCloseButton
+  {title}
+  subtitle={[fields, problem.requestId ? t.requestId(problem.requestId) : ''].filter(Boolean).join(' · ')}
+/>

@@ -1,0 +1,52 @@
+<script lang="ts">
+  import { isActive, route } from '../nav'
+  import { look, studio } from '../state/studio.svelte'
+  import { t } from '../text/catalogue'
+
+  // The class a person is working on stays one click away in its three views.
+  let occurrence = $state(sessionStorage.getItem('class') ?? '')
+  $effect(() => {
+    const id = (route.params as { occurrence?: string }).occurrence
+    if (id) {
+      occurrence = id
+      sessionStorage.setItem('class', id)
+    }
+  })
+  const links = $derived([
+    { href: '/', text: t.nav.today, here: isActive('/') },
+    { href: '/kit', text: t.nav.kit, here: isActive('/kit') },
+    ...(occurrence
+      ? [
+          { href: `/circuit/${occurrence}`, text: t.nav.circuit, here: isActive('/circuit/:occurrence') },
+          { href: `/run/${occurrence}`, text: t.nav.run, here: false },
+          { href: `/log/${occurrence}`, text: t.nav.log, here: isActive('/log/:occurrence') },
+        ]
+      : []),
+  ])
+</script>
+
+<header class="rail">
+  <svg class="mark" viewBox="0 0 32 32" aria-hidden="true">
+    <path d="M5 9h22v3c-4 0-7 2-8 6v1h4v4H9v-4h4v-1c-1-3-4-4-8-5z" />
+  </svg>
+  <nav aria-label={t.nav.label}>
+    {#each links as l (l.href)}
+      <a href={l.href} aria-current={l.here ? 'page' : undefined}>{l.text}</a>
+    {/each}
+  </nav>
+  <div class="settings">
+    <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
+      {look.dark ? t.light : t.dark}
+    </button>
+    <label>
+      <span class="sr">{t.unitLabel}</span>
+      <select
+        id="unit"
+        value={studio.unit}
+        onchange={(e) => void studio.setUnit(e.currentTarget.value === 'lb' ? 'lb' : 'kg')}
+      >
+        {#each ['kg', 'lb'] as u (u)}<option value={u}>{u}</option>{/each}
+      </select>
+    </label>
+  </div>
+</header>

@@ -1,0 +1,81 @@
+// What every view shares: the studio, the movement library, the look.
+import { api, ask, type Item, type Load, type Problem, type Schemas, type Variant } from '../api/client'
+import { kind, t } from '../text/catalogue'
+import { mass, typedLength, typedMass, type MassUnit } from '../text/format'
+import type { Names } from '../text/why'
+
+class Studio {
+  value = $state<Schemas['Studio']>({ name: '', timeZone: 'UTC', massUnit: 'kg' })
+  variants = $state.raw<Map<string, Variant>>(new Map())
+  problem = $state<Problem>()
+  ready = $state(false)
+
+  get unit(): MassUnit {
+    return this.value.massUnit
+  }
+
+  async load(): Promise<void> {
+    const [studio, library] = await Promise.all([ask(api.GET('/api/studio')), ask(api.GET('/api/library'))])
+    this.problem = studio.problem ?? library.problem
+    if (studio.data) this.value = studio.data
+    if (library.data) this.variants = new Map(library.data.variants.map((v) => [v.id, v]))
+    this.ready = true
+  }
+
+  async setUnit(massUnit: MassUnit): Promise<void> {
+    const before = this.value
+    this.value = { ...before, massUnit }
+    const { problem } = await ask(api.PUT('/api/studio', { body: this.value }))
+    if (problem) this.value = before
+    this.problem = problem
+  }
+
+  move(id: string): string {
+    return this.variants.get(id)?.name ?? id
+  }
+
+  /** The way to speak of a piece of kit: its mass and its name. */
+  itemName(item: Item | undefined): string {
+    if (!item) return '?'
+    return item.mass ? `${typedMass(item.mass, this.unit)} ${item.name}` : item.name
+  }
+
+  names(items: Item[]): Names {
+    const byId = new Map(items.map((i) => [i.id, i]))
+    return { unit: this.unit, move: (id) => this.move(id), item: (id) => this.itemName(byId.get(id)) }
+  }
+
+  /** A load in few words: "16 kg", "2 × 12 kg", "9 kg packed", "body". */
+  loadText(load: Load, grams: number, items: Item[]): string {
+    if (load.kind === 'none') return t.body
+    if (load.kind === 'made') return `${mass(grams, this.unit)} ${t.bag}`
+    const item = items.find((i) => i.id === load.item)
+    const one = item?.mass ? typedMass(item.mass, this.unit) : mass(grams / Math.max(load.count ?? 1, 1), this.unit)
+    return (load.count ?? 1) > 1 ? `${load.count} × ${one}` : one
+  }
+
+  kindName(k: string): string {
+    return kind[k] ?? k
+  }
+
+  height = (q: Schemas['Quantity']): string => typedLength(q, this.unit)
+}
+
+export const studio = new Studio()
+
+class Look {
+  dark = $state(false)
+
+  start(): void {
+    const stored = localStorage.getItem('look')
+    this.set(stored ? stored === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches)
+  }
+
+  set(dark: boolean): void {
+    this.dark = dark
+    document.documentElement.setAttribute('theme', dark ? 'g100' : 'white')
+    localStorage.setItem('look', dark ? 'dark' : 'light')
+  }
+}
+
+export const look = new Look()

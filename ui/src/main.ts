@@ -1,0 +1,10 @@
+import '@fontsource/ibm-plex-sans/latin-400.css'
+import '@fontsource/ibm-plex-sans/latin-600.css'
+import 'carbon-components-svelte/css/all.css'
+import './app.css'
+import { mount } from 'svelte'
+import App from './App.svelte'
+import { look } from './lib/state/studio.svelte'
+
+look.start()
+mount(App, { target: document.getElementById('app')! })

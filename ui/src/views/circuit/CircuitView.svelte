@@ -1,0 +1,213 @@
+<script lang="ts">
+  import { Button, InlineNotification } from 'carbon-components-svelte'
+  import { onDestroy } from 'svelte'
+  import {
+    api,
+    ask,
+    type Lane,
+    type Problem as ProblemType,
+    type TodayClass,
+    type Why as WhyType,
+  } from '../../lib/api/client'
+  import Balance from '../../lib/draw/Balance.svelte'
+  import Pressure from '../../lib/draw/Pressure.svelte'
+  import Score from '../../lib/draw/Score.svelte'
+  import { navigate, route } from '../../lib/nav'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import { Editor } from '../../lib/state/editor.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { clock, when } from '../../lib/text/format'
+  import { whyText } from '../../lib/text/why'
+  import Home from './Home.svelte'
+  import ProposeForm from './ProposeForm.svelte'
+  import Settings from './Settings.svelte'
+  import SlotPanel from './SlotPanel.svelte'
+
+  const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
+  const editor = new Editor()
+  let cls = $state.raw<TodayClass>()
+  let problem = $state<ProblemType>()
+  let proposing = $state(false)
+  let notes = $state.raw<WhyType[]>([])
+  let tab = $state<'hall' | 'home'>('hall')
+  let slot = $state('')
+  let lane = $state<Lane | ''>('')
+  const c = $derived(editor.circuit)
+  const names = $derived(studio.names(c?.items ?? []))
+
+  void ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } })).then(async (a) => {
+    problem = a.problem
+    cls = a.data
+    if (a.data?.circuitId) await editor.load(a.data.circuitId)
+  })
+  onDestroy(() => editor.leave())
+
+  function pick(s: string, l: Lane): void {
+    slot = s
+    lane = l
+  }
+  function keys(e: KeyboardEvent): void {
+    const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)
+    if (!(e.ctrlKey || e.metaKey) || typing || !c) return
+    if (e.key.toLowerCase() === 'z') {
+      e.preventDefault()
+      if (e.shiftKey) editor.redo()
+      else editor.undo()
+    } else if (e.key.toLowerCase() === 'y') {
+      e.preventDefault()
+      editor.redo()
+    }
+  }
+  const status = $derived(
+    { saved: t.circuit.saved, saving: t.circuit.saving, unsaved: t.circuit.unsaved }[editor.state],
+  )
+  const people = $derived(
+    (c?.occurrence.lanes ?? cls?.lanes ?? [])
+      .filter((l) => l.people > 0)
+      .map((l) => `${l.people} ${laneName[l.lane]}`)
+      .join(', '),
+  )
+</script>
+
+<svelte:window onkeydown={keys} />
+
+{#if problem}<main class="page" id="work"><Problem {problem} /></main>{/if}
+{#if cls && !c && !cls.circuitId}
+  <main class="page" id="work">
+    <div class="head">
+      <div class="grow">
+        <h1>{cls.name}</h1>
+        <p>{when(cls.startMs, cls.timeZone)} · {cls.place} · {people}</p>
+      </div>
+    </div>
+    <p>{t.circuit.intro}</p>
+    <ProposeForm
+      occurrence={cls}
+      onproposed={(p) => {
+        notes = p.notes
+        if (p.circuit) editor.circuit = p.circuit
+      }}
+    />
+  </main>
+{:else if c}
+  <div class="desk" class:wide={tab === 'home' || !slot}>
+    <main class="page" id="work">
+      <div class="head">
+        <div class="grow">
+          <h1>{c.occurrence.name}</h1>
+          <p>{when(c.occurrence.startMs, c.occurrence.timeZone)} · {c.occurrence.place} · {people}</p>
+        </div>
+        <div class="card total">
+          <span class="time" id="total">{clock(c.plan.totalMs)}</span>
+          <span class="muted">{t.circuit.of('', clock(c.plan.classMs)).trim()}</span>
+          <span class:ember={!c.plan.fits} id="slack">
+            {c.plan.slackMs < 0
+              ? t.circuit.over(`${-c.plan.slackMs / 1000} s`)
+              : t.circuit.spare(`${c.plan.slackMs / 1000} s`)}
+          </span>
+          <Why why={c.plan.why} {names} label={t.circuit.wholeClass} />
+        </div>
+        <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence } })}
+          >{t.today.run}</Button
+        >
+      </div>
+      {#if editor.conflict}<InlineNotification
+          kind="warning"
+          lowContrast
+          hideCloseButton
+          title={t.circuit.conflict}
+        />{/if}
+      {#if editor.problem}<Problem problem={editor.problem} />{/if}
+      <div class="head tools">
+        <div class="tabs grow" role="tablist" aria-label={t.circuit.title}>
+          <button role="tab" type="button" aria-selected={tab === 'hall'} onclick={() => (tab = 'hall')}
+            >{t.circuit.hallTab}</button
+          >
+          <button role="tab" type="button" aria-selected={tab === 'home'} onclick={() => (tab = 'home')}
+            >{t.circuit.homeTab}</button
+          >
+        </div>
+        <span role="status" id="saved" class={editor.state === 'unsaved' ? 'ember' : 'muted'}>{status}</span>
+        <Button size="small" kind="ghost" disabled={!c.canUndo} on:click={() => editor.undo()}>{t.circuit.undo}</Button>
+        <Button size="small" kind="ghost" disabled={!c.canRedo} on:click={() => editor.redo()}>{t.circuit.redo}</Button>
+        <Button size="small" kind="tertiary" on:click={() => (proposing = !proposing)}>{t.circuit.proposeAnew}</Button>
+      </div>
+      {#if proposing}
+        <div class="card">
+          <ProposeForm
+            occurrence={c.occurrence}
+            circuit={c}
+            onproposed={(p) => {
+              notes = p.notes
+              slot = ''
+              if (p.circuit) {
+                editor.circuit = p.circuit
+                proposing = false
+              }
+            }}
+          />
+        </div>
+      {/if}
+      {#if notes.length > 0}
+        <h3>{t.circuit.notes}</h3>
+        <ul>
+          {#each notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
+        </ul>
+      {/if}
+      {#if tab === 'hall'}
+        <Score circuit={c} {slot} {lane} onpick={pick} />
+        <Settings circuit={c} {editor} />
+        {#if !slot}<p class="muted">{t.circuit.pick}</p>{/if}
+        <h2 class="small">{t.circuit.balance}</h2>
+        <Balance beams={c.plan.balance} />
+        <h2>{t.circuit.flags}</h2>
+        <ul id="flags">
+          {#each c.plan.flags as f, i (i)}
+            <li class={f.why.code === 'flag-short' || f.why.code === 'flag-too-long' ? 'ember' : ''}>
+              {whyText(f.why, names)}
+            </li>
+          {:else}
+            <li class="muted">{t.circuit.noFlags}</li>
+          {/each}
+        </ul>
+        <Pressure circuit={c} />
+        <p class="muted">{t.circuit.stopAlways}</p>
+      {:else}
+        <Home circuit={c} />
+      {/if}
+    </main>
+    {#if tab === 'hall' && slot && lane}
+      <SlotPanel
+        circuit={c}
+        {editor}
+        {slot}
+        {lane}
+        onclose={() => {
+          const at = document.getElementById(`cell-${slot}-${lane}`)
+          slot = ''
+          at?.focus()
+        }}
+      />
+    {/if}
+  </div>
+{:else if !problem}
+  <main class="page" id="work"><p role="status">{t.loading}</p></main>
+{/if}
+
+<style>
+  .total {
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+    flex-wrap: wrap;
+    padding: 6px 14px;
+  }
+  .tools {
+    margin-bottom: 6px;
+  }
+  .tabs {
+    margin: 0;
+  }
+</style>

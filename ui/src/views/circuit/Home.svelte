@@ -1,0 +1,104 @@
+<script lang="ts">
+  import { Select, SelectItem } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    lanes,
+    type Cell,
+    type Circuit,
+    type Place,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { mass, percent, seconds } from '../../lib/text/format'
+  import { whyText } from '../../lib/text/why'
+
+  let { circuit }: { circuit: Circuit } = $props()
+  let flats = $state.raw<Place[]>([])
+  let place: string | number = $state('')
+  let lane: string | number = $state((() => circuit.occurrence.lanes.find((l) => l.people > 0)?.lane ?? 'middle')())
+  let home = $state.raw<Schemas['TakeHome']>()
+  let problem = $state<ProblemType>()
+  let read = $state(false)
+
+  void ask(api.GET('/api/places')).then(({ data }) => {
+    flats = (data ?? []).filter((p) => p.kind === 'flat')
+    place = flats[0]?.id ?? ''
+    read = true
+  })
+  let asked = 0
+  $effect(() => {
+    void circuit.version
+    if (!place) return
+    const turn = ++asked
+    const query = { place: String(place), lane: lanes.find((l) => l === lane) ?? 'middle' }
+    void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(
+      (a) => {
+        if (turn !== asked) return
+        problem = a.problem
+        home = a.data
+      },
+    )
+  })
+
+  function recipe(c: Cell, items: Schemas['Item'][]): string {
+    const name = (id: string | undefined) => studio.itemName(items.find((i) => i.id === id))
+    const l = c.entry.load
+    if (l.kind === 'none') return t.body
+    if (l.kind === 'made')
+      return `${mass(c.loadG, studio.unit)}: ${t.circuit.pack(l.count ?? 0, name(l.item), name(l.container))}`
+    return (l.count ?? 1) > 1 ? `${l.count} × ${name(l.item)}` : name(l.item)
+  }
+</script>
+
+{#if problem}<Problem {problem} />{/if}
+{#if read && flats.length === 0}
+  <p><a href="/kit">{t.circuit.homeNone}</a></p>
+{:else}
+  <div class="row narrow">
+    <Select id="home-place" labelText={t.circuit.homePlace} bind:selected={place}>
+      {#each flats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
+    </Select>
+    <Select id="home-lane" labelText={t.circuit.homeLane} bind:selected={lane}>
+      {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+    </Select>
+  </div>
+  {#if home}
+    {@const names = studio.names(home.items)}
+    {#each home.notes as n, i (i)}<p class="muted">{whyText(n, names)}</p>{/each}
+    <table class="sheet stack" aria-label={t.circuit.homeTab}>
+      <thead>
+        <tr>
+          <th scope="col">{t.circuit.homeMove}</th>
+          <th scope="col">{t.circuit.homeMade}</th>
+          <th scope="col">{t.circuit.homeWanted}</th>
+          <th scope="col">{t.circuit.homeReps}</th>
+          <td></td>
+        </tr>
+      </thead>
+      <tbody>
+        {#each home.plan.slots as s (s.id)}
+          {#each s.cells as c (c.lane)}
+            <tr>
+              <th scope="row" class="full">{studio.move(c.entry.variant)}</th>
+              <td class="full">{recipe(c, home.items)}</td>
+              <td data-label={t.circuit.homeWanted}>
+                {c.wantedG > 0 ? `${mass(c.wantedG, studio.unit)} (${percent(c.ironPct)})` : t.body}
+              </td>
+              <td data-label={t.circuit.homeReps}>
+                {seconds(s.workMs)} · {c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`} · {c.entry.tempo}
+              </td>
+              <td><Why why={c.loadWhy} {names} label={studio.move(c.entry.variant)} /></td>
+            </tr>
+          {/each}
+        {/each}
+      </tbody>
+    </table>
+    <p class="muted">{t.kit.caution}</p>
+    <p class="muted">{t.circuit.stopAlways}</p>
+  {/if}
+{/if}

@@ -1,0 +1,129 @@
+<script lang="ts">
+  import { Button, Checkbox, NumberInput, Select, SelectItem } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    lanes,
+    newId,
+    type Circuit,
+    type Occurrence,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane as laneName, pattern, t } from '../../lib/text/catalogue'
+  import { asTyped } from '../../lib/text/format'
+  import { whyText } from '../../lib/text/why'
+
+  interface Props {
+    occurrence: Occurrence
+    circuit?: Circuit
+    onproposed: (p: Schemas['Proposed']) => void
+  }
+  let { occurrence, circuit, onproposed }: Props = $props()
+
+  const start = (() => ({ occurrence, circuit }))()
+  let minutes: number | null = $state(start.occurrence.minutes)
+  let format: string | number = $state(start.circuit?.document.format ?? 'timed')
+  let people: (number | null)[] = $state(
+    lanes.map((l) => start.occurrence.lanes.find((x) => x.lane === l)?.people ?? 0),
+  )
+  let bans = $state<string[]>([...(start.circuit?.document.bans ?? [])])
+  let answer = $state.raw<Schemas['Proposed']>()
+  let problem = $state<ProblemType>()
+  let busy = $state(false)
+  // Mobility is not proposed, so it need not be left out.
+  const patterns = Object.keys(pattern).filter((p) => p !== 'mobility' && p !== 'whole-body')
+
+  async function propose(): Promise<void> {
+    busy = true
+    const brief: Schemas['ProposalBrief'] = {
+      minutes: minutes ?? 0,
+      format: format === 'reps' ? 'reps' : 'timed',
+      bans,
+      lanes: lanes.map((l, i) => {
+        const had = occurrence.lanes.find((x) => x.lane === l)
+        return {
+          lane: l,
+          people: people[i] ?? 0,
+          ...(had ? { body: asTyped(had.body), stature: asTyped(had.stature) } : {}),
+        }
+      }),
+    }
+    const a = circuit
+      ? await ask(
+          api.POST('/api/circuits/{circuit}/propose', {
+            params: { path: { circuit: circuit.id } },
+            body: { clientId: newId(), base: circuit.version, brief },
+          }),
+        )
+      : await ask(
+          api.PUT('/api/circuits/{circuit}', {
+            params: { path: { circuit: newId() } },
+            body: { occurrenceId: occurrence.id, clientId: newId(), brief },
+          }),
+        )
+    busy = false
+    problem = a.problem
+    answer = a.data
+    if (a.data?.feasible) onproposed(a.data)
+  }
+  const ban = (p: string, on: boolean) => (bans = on ? [...bans, p] : bans.filter((x) => x !== p))
+</script>
+
+<form
+  onsubmit={(e) => {
+    e.preventDefault()
+    void propose()
+  }}
+>
+  {#if problem}<Problem {problem} />{/if}
+  <div class="row narrow">
+    <NumberInput id="brief-minutes" labelText={t.today.form.minutes} min={5} max={240} bind:value={minutes} />
+    <Select id="brief-format" labelText={t.circuit.format} bind:selected={format}>
+      <SelectItem value="timed" text={t.circuit.timed} />
+      <SelectItem value="reps" text={t.circuit.reps} />
+    </Select>
+    {#each lanes as l, i (l)}
+      <NumberInput
+        id={`brief-${l}`}
+        labelText={t.today.form.people(laneName[l])}
+        min={0}
+        max={500}
+        bind:value={people[i]}
+      />
+    {/each}
+  </div>
+  <fieldset>
+    <legend class="small">{t.circuit.bans}</legend>
+    <div class="checks">
+      {#each patterns as p (p)}
+        <Checkbox
+          id={`ban-${p}`}
+          labelText={pattern[p]}
+          checked={bans.includes(p)}
+          on:check={(e) => ban(p, e.detail)}
+        />
+      {/each}
+    </div>
+  </fieldset>
+  <p class="muted">{t.circuit.proposalRest}</p>
+  <Button type="submit" size="small" disabled={busy}>{t.circuit.propose}</Button>
+  {#if answer && !answer.feasible}
+    <div role="alert" id="relax">
+      <p class="ember">{t.circuit.nothingFits}</p>
+      <ul>
+        {#each answer.relax as r, i (i)}<li>{whyText(r, studio.names([]))}</li>{/each}
+      </ul>
+    </div>
+  {/if}
+</form>
+
+<style>
+  fieldset {
+    border: 0;
+    margin: 14px 0 6px;
+    padding: 0;
+  }
+</style>

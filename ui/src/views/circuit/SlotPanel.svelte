@@ -1,0 +1,203 @@
+<script lang="ts">
+  import { Button, Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    type Circuit,
+    type Entry,
+    type Lane,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import type { Editor } from '../../lib/state/editor.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
+  import { percent, seconds } from '../../lib/text/format'
+
+  interface Props {
+    circuit: Circuit
+    editor: Editor
+    slot: string
+    lane: Lane
+    onclose: () => void
+  }
+  let { circuit, editor, slot, lane, onclose }: Props = $props()
+
+  const index = $derived(circuit.document.slots.findIndex((s) => s.id === slot))
+  const plan = $derived(circuit.plan.slots[index])
+  const doc = $derived(circuit.document.slots[index])
+  const cell = $derived(plan?.cells.find((c) => c.lane === lane))
+  const variant = $derived(cell ? studio.variants.get(cell.entry.variant) : undefined)
+  const names = $derived(studio.names(circuit.items))
+  let options = $state.raw<Schemas['Options']>()
+  let problem = $state<ProblemType>()
+
+  // What could stand here is asked anew for every version; a late answer for an
+  // older question is dropped.
+  let asked = 0
+  $effect(() => {
+    const turn = ++asked
+    const query = { slot, lane }
+    void circuit.version
+    void ask(api.GET('/api/circuits/{circuit}/options', { params: { path: { circuit: circuit.id }, query } })).then(
+      (a) => {
+        if (turn !== asked) return
+        problem = a.problem
+        options = a.data
+      },
+    )
+  })
+
+  function set(entry: Entry): void {
+    editor.edit({ op: 'set-entry', slotId: slot, lane, entry })
+  }
+  function change(part: Partial<Entry>): void {
+    if (!cell) return
+    const next = { ...cell.entry, ...part }
+    if (JSON.stringify(next) !== JSON.stringify(cell.entry)) set(next)
+  }
+  const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
+  const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
+  const delta = (ms: number) => (ms === 0 ? '' : ` · ${ms > 0 ? '+' : '−'}${seconds(Math.abs(ms))}`)
+</script>
+
+{#snippet choice(a: Schemas['Alternative'], title: string, now: boolean)}
+  <li class="choice" class:now>
+    <button type="button" aria-pressed={now} onclick={() => set(a.entry)}>
+      <b>{title}</b>
+      <small class={a.missing || a.caution ? 'ember' : ''}>
+        {a.loadG > 0 || a.ironPct !== 0 ? `${percent(a.ironPct)}` : hold[a.entry.hold]}{delta(a.deltaMs)}{a.missing
+          ? ` · ${t.circuit.missing}`
+          : ''}{a.caution ? ` · ${t.circuit.caution}` : ''}
+      </small>
+    </button>
+    <Why why={a.why} {names} label={title} />
+  </li>
+{/snippet}
+
+{#if plan && cell && doc}
+  <aside class="side" aria-label={`${pattern[plan.pattern]}, ${laneName[lane]}`}>
+    <div class="head">
+      <h2 class="grow">{studio.move(cell.entry.variant)}</h2>
+      <Button size="small" kind="ghost" on:click={onclose} aria-label={t.circuit.close}>{t.close}</Button>
+    </div>
+    <p class="muted">
+      {laneName[lane]} · {t.circuit.slot(index + 1, circuit.document.slots.length)} · {seconds(cell.setMs)} · {cell.twoSides
+        ? t.circuit.aSide(cell.perSide)
+        : `× ${cell.perSide}`}
+    </p>
+    {#if problem}<Problem {problem} />{/if}
+    <h3 id="load">
+      {studio.loadText(cell.entry.load, cell.loadG, circuit.items)} <span class="muted">{hold[cell.entry.hold]}</span>
+    </h3>
+    <Why why={cell.loadWhy} {names} label={t.circuit.load} />
+    <Why why={cell.timeWhy} {names} label={t.circuit.repsBoth} />
+    {#each plan.shorts as s (s.item)}<p class="ember">
+        {names.item(s.item)}: {t.circuit.tooMany(s.used, s.present)}
+      </p>{/each}
+
+    <div class="row fields">
+      {#if circuit.document.format === 'reps'}
+        <NumberInput
+          id="entry-reps"
+          labelText={cell.twoSides ? t.circuit.repsSide : t.circuit.repsBoth}
+          min={1}
+          max={100}
+          value={cell.entry.reps}
+          on:change={(e) => {
+            if (e.detail) change({ reps: e.detail })
+          }}
+        />
+      {/if}
+      <TextInput
+        id="entry-tempo"
+        labelText={t.circuit.tempo}
+        value={cell.entry.tempo}
+        on:change={(e) => change({ tempo: String(e.detail).trim() })}
+      />
+      <Select
+        id="entry-sides"
+        labelText={t.circuit.sides}
+        selected={cell.entry.sides}
+        on:update={(e) => change({ sides: e.detail as Entry['sides'] })}
+      >
+        {#each Object.entries(sides) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+      </Select>
+      <NumberInput
+        id="slot-waves"
+        labelText={t.circuit.wavesLabel}
+        min={1}
+        max={4}
+        value={doc.waves}
+        on:change={(e) => {
+          if (e.detail && e.detail !== doc.waves) editor.edit({ op: 'set-waves', slotId: slot, count: e.detail })
+        }}
+      />
+    </div>
+    <Checkbox
+      id="slot-new"
+      labelText={t.circuit.newMove}
+      checked={doc.new}
+      on:check={(e) => {
+        if (e.detail !== doc.new) editor.edit({ op: 'set-new', slotId: slot, flag: e.detail })
+      }}
+    />
+    <div class="buttons">
+      <Button
+        size="small"
+        kind="ghost"
+        disabled={index === 0}
+        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index - 1 })}>{t.circuit.earlier}</Button
+      >
+      <Button
+        size="small"
+        kind="ghost"
+        disabled={index === circuit.document.slots.length - 1}
+        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index + 1 })}>{t.circuit.later}</Button
+      >
+      <Button
+        size="small"
+        kind="ghost"
+        on:click={() => {
+          editor.edit({ op: 'remove-slot', slotId: slot })
+          onclose()
+        }}>{t.circuit.remove}</Button
+      >
+    </div>
+
+    {#if options}
+      <h3>{t.circuit.load}</h3>
+      <ul class="plain" id="loads">
+        {#each options.loads as a, i (i)}{@render choice(
+            a,
+            `${loadText(a)} ${a.loadG > 0 ? hold[a.entry.hold] : ''}`,
+            same(a.entry, cell.entry),
+          )}{/each}
+      </ul>
+      <h3>{t.circuit.instead}</h3>
+      <ul class="plain" id="moves">
+        {#each options.moves as a (a.entry.variant)}{@render choice(
+            a,
+            `${studio.move(a.entry.variant)}, ${loadText(a)}`,
+            false,
+          )}{/each}
+      </ul>
+    {/if}
+    {#if variant}
+      <h3>{t.circuit.watch}</h3>
+      <p>{variant.cues[0]} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
+      <h3>{t.circuit.stop}</h3>
+      <ul>
+        {#each variant.stop as s (s)}<li>{s}</li>{/each}
+      </ul>
+    {/if}
+  </aside>
+{/if}
+
+<style>
+  .fields > :global(*) {
+    flex: 1 1 120px;
+  }
+</style>

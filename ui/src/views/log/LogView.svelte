@@ -1,0 +1,241 @@
+<script lang="ts">
+  import { Button, Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    fieldProblem,
+    lanes,
+    newId,
+    type Log,
+    type LogLine,
+    type LogSheet,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import { route } from '../../lib/nav'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { advice, lane as laneName, pain, t, verdict } from '../../lib/text/catalogue'
+  import { when } from '../../lib/text/format'
+
+  const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
+  let log = $state.raw<Log>()
+  let problem = $state<ProblemType>()
+  let subject = $state('')
+  let adding = $state(false)
+  let personId = newId()
+  let personName = $state('')
+  let personLane: string | number = $state('middle')
+  const sheet = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
+  const names = $derived(studio.names(log?.items ?? []))
+  const title = (s: LogSheet) => s.name ?? t.log.lane(laneName[s.lane])
+
+  void ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
+    problem = a.problem
+    log = a.data
+  })
+
+  function put(next: LogSheet): void {
+    if (log) log = { ...log, sheets: log.sheets.map((s) => (s.subject === next.subject ? next : s)) }
+  }
+  // Lines are sent one after the other, so that an older answer never comes last.
+  let chain: Promise<void> = Promise.resolve()
+  function save(s: LogSheet, l: LogLine, part: Partial<Schemas['LogInput']>): void {
+    const { done, inForm, reserve, pain: felt } = { ...l, ...part }
+    const body: Schemas['LogInput'] = {
+      done,
+      inForm: Math.min(inForm, done),
+      pain: felt,
+      ...(reserve === undefined ? {} : { reserve }),
+    }
+    const path = { occurrence, subject: s.subject, slot: l.slot }
+    chain = chain.then(async () => {
+      const a = await ask(api.PUT('/api/occurrences/{occurrence}/log/{subject}/{slot}', { params: { path }, body }))
+      problem = a.problem
+      if (a.data) put(a.data)
+    })
+  }
+  function rest(s: LogSheet): void {
+    for (const l of s.lines) if (!l.saved) save(s, l, {})
+  }
+  function whole(text: string): number | undefined {
+    const n = Number.parseInt(text, 10)
+    return Number.isNaN(n) ? undefined : n
+  }
+  async function addPerson(): Promise<void> {
+    const body = { name: personName.trim(), lane: lanes.find((l) => l === personLane) ?? 'middle' }
+    const a = await ask(
+      api.PUT('/api/occurrences/{occurrence}/participants/{participant}', {
+        params: { path: { occurrence, participant: personId } },
+        body,
+      }),
+    )
+    problem = a.problem
+    if (!a.data) return
+    log = a.data
+    subject = personId
+    personId = newId()
+    personName = ''
+    adding = false
+  }
+</script>
+
+<main class="page" id="work">
+  <div class="head">
+    <div class="grow">
+      <h1>{t.log.title}{log ? `: ${log.occurrence.name}` : ''}</h1>
+      {#if log}<p>{when(log.occurrence.startMs, log.occurrence.timeZone)} · {log.occurrence.place}</p>{/if}
+    </div>
+    <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.log.addPerson}</Button>
+  </div>
+  {#if problem && !adding}<Problem {problem} />{/if}
+  {#if log && log.sheets.length === 0}<p>{t.log.noCircuit}</p>{/if}
+  {#if log && sheet}
+    <p class="muted">{t.log.intro}</p>
+    <div class="tabs" role="tablist" aria-label={t.log.title}>
+      {#each log.sheets as s (s.subject)}
+        <button
+          type="button"
+          role="tab"
+          id={`tab-${s.subject}`}
+          aria-selected={s.subject === sheet.subject}
+          onclick={() => (subject = s.subject)}>{title(s)}</button
+        >
+      {/each}
+    </div>
+    <table class="sheet stack" aria-label={title(sheet)}>
+      <thead>
+        <tr>
+          <th scope="col">{t.log.move}</th>
+          <th scope="col" class="num">{t.log.planned}</th>
+          <th scope="col">{t.log.done}</th>
+          <th scope="col">{t.log.inForm}</th>
+          <th scope="col">{t.log.reserve}</th>
+          <th scope="col">{t.log.pain}</th>
+          <th scope="col">{t.log.next}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each sheet.lines as l (l.slot)}
+          {@const what = studio.move(l.variant)}
+          <tr>
+            <th scope="row" class="full"
+              >{what}<br /><small class="muted">{studio.loadText(l.load, l.loadG, log.items)}</small></th
+            >
+            <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
+            <td data-label={t.log.done}>
+              <input
+                class="log-input"
+                id={`done-${l.slot}`}
+                type="number"
+                min="0"
+                max="100"
+                value={l.done}
+                aria-label={t.log.of(what, title(sheet), t.log.done)}
+                onchange={(e) => {
+                  const n = whole(e.currentTarget.value)
+                  if (n !== undefined) save(sheet, l, { done: n, ...(l.inForm === l.done ? { inForm: n } : {}) })
+                }}
+              />
+            </td>
+            <td data-label={t.log.inForm}>
+              <input
+                class="log-input"
+                id={`form-${l.slot}`}
+                type="number"
+                min="0"
+                max="100"
+                value={l.inForm}
+                aria-label={t.log.of(what, title(sheet), t.log.inForm)}
+                onchange={(e) => {
+                  const n = whole(e.currentTarget.value)
+                  if (n !== undefined) save(sheet, l, { inForm: n })
+                }}
+              />
+            </td>
+            <td data-label={t.log.reserve}>
+              <input
+                class="log-input"
+                id={`reserve-${l.slot}`}
+                type="number"
+                min="0"
+                max="100"
+                value={l.reserve ?? ''}
+                aria-label={t.log.of(what, title(sheet), t.log.reserve)}
+                onchange={(e) => {
+                  const n = whole(e.currentTarget.value)
+                  save(sheet, l, n === undefined ? {} : { reserve: n })
+                }}
+              />
+            </td>
+            <td data-label={t.log.pain} class="full">
+              <select
+                class="log-input"
+                id={`pain-${l.slot}`}
+                value={l.pain}
+                aria-label={t.log.of(what, title(sheet), t.log.pain)}
+                onchange={(e) => save(sheet, l, { pain: e.currentTarget.value as LogLine['pain'] })}
+              >
+                {#each Object.entries(pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
+              </select>
+            </td>
+            <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
+              {#if l.result}
+                <b class:ember={l.result.advice === 'stop-move' || l.result.advice === 'off-the-plan'}
+                  >{advice[l.result.advice]}</b
+                >
+                <span class="muted">{verdict[l.result.verdict]}</span>
+                <Why why={l.result.why} {names} label={what} />
+              {:else}
+                <span class="muted">{t.log.unsaved}</span>
+              {/if}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    <div class="buttons after">
+      <Button size="small" id="as-planned" disabled={sheet.lines.every((l) => l.saved)} on:click={() => rest(sheet)}
+        >{t.log.allAsPlanned}</Button
+      >
+    </div>
+    <p class="muted">{t.log.painRule}</p>
+  {:else if !problem && !log}
+    <p role="status">{t.loading}</p>
+  {/if}
+</main>
+
+{#if adding}
+  <Modal
+    open
+    modalHeading={t.log.addPerson}
+    primaryButtonText={t.save}
+    secondaryButtonText={t.cancel}
+    selectorPrimaryFocus="#person-name"
+    hasForm
+    on:click:button--secondary={() => (adding = false)}
+    on:close={() => (adding = false)}
+    on:submit={() => void addPerson()}
+  >
+    {#if problem && !fieldProblem(problem, 'name')}<Problem {problem} />{/if}
+    <div class="row">
+      <TextInput
+        id="person-name"
+        labelText={t.log.personName}
+        bind:value={personName}
+        invalid={fieldProblem(problem, 'name') !== ''}
+        invalidText={fieldProblem(problem, 'name')}
+      />
+      <Select id="person-lane" labelText={t.log.personLane} bind:selected={personLane}>
+        {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+      </Select>
+    </div>
+  </Modal>
+{/if}
+
+<style>
+  .after {
+    margin: 12px 0;
+  }
+</style>

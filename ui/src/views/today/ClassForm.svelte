@@ -1,0 +1,135 @@
+<script lang="ts">
+  import { Modal, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    fieldProblem,
+    lanes,
+    newId,
+    type Occurrence,
+    type Place,
+    type Problem as ProblemType,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { asTyped } from '../../lib/text/format'
+
+  let { occurrence, onclose }: { occurrence?: Occurrence | undefined; onclose: (saved: boolean) => void } = $props()
+
+  const given = (() => occurrence)()
+  const id = given?.id ?? newId()
+  const now = new Date()
+  const two = (n: number) => String(n).padStart(2, '0')
+  let name = $state(given?.name ?? '')
+  let date = $state(given?.date ?? `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`)
+  let time = $state(given?.time ?? '18:00')
+  let minutes: number | null = $state(given?.minutes ?? 45)
+  let placeId: string | number = $state(given?.placeId ?? '')
+  const before = (l: string) => given?.lanes.find((x) => x.lane === l)
+  let people: (number | null)[] = $state(lanes.map((l) => before(l)?.people ?? (given ? 0 : 4)))
+  let bodies = $state(lanes.map((l) => asTyped(before(l)?.body)))
+  let statures = $state(lanes.map((l) => asTyped(before(l)?.stature)))
+  let places = $state.raw<Place[]>([])
+  let problem = $state<ProblemType>()
+  let open = $state(true)
+
+  void ask(api.GET('/api/places')).then(({ data }) => {
+    places = data ?? []
+    if (!placeId) placeId = places[0]?.id ?? ''
+  })
+
+  async function save(): Promise<void> {
+    const body = {
+      name: name.trim(),
+      date,
+      time,
+      minutes: minutes ?? 0,
+      placeId: String(placeId),
+      lanes: lanes.map((l, i) => ({
+        lane: l,
+        people: people[i] ?? 0,
+        ...(bodies[i] ? { body: bodies[i] } : {}),
+        ...(statures[i] ? { stature: statures[i] } : {}),
+      })),
+    }
+    const answer = await ask(api.PUT('/api/occurrences/{occurrence}', { params: { path: { occurrence: id } }, body }))
+    problem = answer.problem
+    if (answer.data) onclose(true)
+  }
+  const wrong = (field: string) => ({
+    invalid: fieldProblem(problem, field) !== '',
+    invalidText: fieldProblem(problem, field),
+  })
+  const elsewhere = $derived(problem && !problem.errors?.some((e) => /name|date|time|minutes|placeId/.test(e.location)))
+</script>
+
+<Modal
+  bind:open
+  modalHeading={given ? t.today.edit : t.today.add}
+  primaryButtonText={t.save}
+  secondaryButtonText={t.cancel}
+  selectorPrimaryFocus="#class-name"
+  hasForm
+  on:click:button--secondary={() => onclose(false)}
+  on:close={() => onclose(false)}
+  on:submit={() => void save()}
+>
+  {#if elsewhere && problem}<Problem {problem} />{/if}
+  <div class="row">
+    <TextInput id="class-name" labelText={t.today.form.name} bind:value={name} {...wrong('name')} />
+  </div>
+  <div class="row gap">
+    <TextInput id="class-date" type="date" labelText={t.today.form.date} bind:value={date} {...wrong('date')} />
+    <TextInput id="class-time" type="time" labelText={t.today.form.time} bind:value={time} {...wrong('time')} />
+    <NumberInput
+      id="class-minutes"
+      labelText={t.today.form.minutes}
+      min={5}
+      max={240}
+      bind:value={minutes}
+      {...wrong('minutes')}
+    />
+    <Select id="class-place" labelText={t.today.form.place} bind:selected={placeId} {...wrong('placeId')}>
+      {#each places as p (p.id)}<SelectItem value={p.id} text={p.name} />{/each}
+    </Select>
+  </div>
+  <div class="row gap">
+    {#each lanes as l, i (l)}
+      <NumberInput
+        id={`class-${l}`}
+        labelText={t.today.form.people(laneName[l])}
+        min={0}
+        max={500}
+        bind:value={people[i]}
+      />
+    {/each}
+  </div>
+  <details class="gap">
+    <summary>{t.today.form.bodies}</summary>
+    <div class="row gap">
+      {#each lanes as l, i (l)}
+        <TextInput
+          id={`class-${l}-body`}
+          labelText={t.today.form.body(laneName[l])}
+          placeholder={studio.unit === 'lb' ? '154 lb' : '70 kg'}
+          bind:value={bodies[i]}
+          {...wrong(`lanes[${i}].body`)}
+        />
+        <TextInput
+          id={`class-${l}-stature`}
+          labelText={t.today.form.stature(laneName[l])}
+          placeholder={studio.unit === 'lb' ? '67 in' : '170 cm'}
+          bind:value={statures[i]}
+          {...wrong(`lanes[${i}].stature`)}
+        />
+      {/each}
+    </div>
+  </details>
+</Modal>
+
+<style>
+  .gap {
+    margin-top: 16px;
+  }
+</style>

@@ -1,0 +1,149 @@
+<script lang="ts">
+  import { Button } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    type Occurrence,
+    type Problem as ProblemType,
+    type Today,
+    type TodayClass,
+  } from '../../lib/api/client'
+  import { navigate } from '../../lib/nav'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane, t } from '../../lib/text/catalogue'
+  import { when } from '../../lib/text/format'
+  import { whyText } from '../../lib/text/why'
+  import ClassForm from './ClassForm.svelte'
+
+  let today = $state.raw<Today>()
+  let problem = $state<ProblemType>()
+  let form = $state(false)
+  let edited = $state.raw<Occurrence>()
+  let hasPlaces = $state(true)
+
+  async function read(): Promise<void> {
+    const [a, places] = await Promise.all([ask(api.GET('/api/today')), ask(api.GET('/api/places'))])
+    problem = a.problem ?? places.problem
+    today = a.data ?? today
+    hasPlaces = (places.data?.length ?? 1) > 0
+  }
+  void read()
+
+  function open(o?: Occurrence): void {
+    edited = o
+    form = true
+  }
+  const people = (c: TodayClass) =>
+    c.lanes
+      .filter((l) => l.people > 0)
+      .map((l) => `${l.people} ${lane[l.lane]}`)
+      .join(', ')
+</script>
+
+{#snippet line(c: TodayClass, past: boolean)}
+  <li class="card">
+    <b>{c.name}</b>
+    <div class="muted">{when(c.startMs, c.timeZone)} · {t.minutes(c.minutes)} · {c.place} · {people(c)}</div>
+    <div>
+      {#if past}
+        {t.today.logged(c.logged)} · <a href={`/log/${c.id}`}>{t.today.log}<span class="sr">: {c.name}</span></a>
+      {:else}
+        <a href={`/circuit/${c.id}`}
+          >{c.circuitId ? t.today.openCircuit : t.today.makeCircuit}<span class="sr">: {c.name}</span></a
+        >
+      {/if}
+    </div>
+  </li>
+{/snippet}
+
+<main class="page" id="work">
+  <div class="head">
+    <div class="grow"><h1>{t.today.title}</h1></div>
+    <Button size="small" disabled={!hasPlaces} on:click={() => open()}>{t.today.add}</Button>
+  </div>
+  {#if problem}<Problem {problem} />{/if}
+  {#if !hasPlaces}<p><a href="/kit">{t.today.noPlace}</a></p>{/if}
+  {#if today}
+    {@const names = studio.names(today.items)}
+    {#if today.next}
+      {@const c = today.next}
+      <section class="card next" aria-labelledby="next">
+        <p class="small" id="next">{t.today.next}</p>
+        <h2 class="time">{c.name}</h2>
+        <p>{when(c.startMs, c.timeZone)} · {t.minutes(c.minutes)} · {c.place} · {people(c)}</p>
+        {#if c.needs.length > 0}
+          <h3>{t.today.needs}</h3>
+          <ul>
+            {#each c.needs as need, i (i)}<li class="ember">{whyText(need, names)}</li>{/each}
+          </ul>
+        {:else}
+          <p>{t.today.ready}</p>
+        {/if}
+        <div class="buttons">
+          {#if c.circuitId}
+            <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence: c.id } })}
+              >{t.today.run}</Button
+            >
+          {/if}
+          <Button
+            size="small"
+            kind={c.circuitId ? 'tertiary' : 'primary'}
+            on:click={() => void navigate('/circuit/:occurrence', { params: { occurrence: c.id } })}
+          >
+            {c.circuitId ? t.today.openCircuit : t.today.makeCircuit}
+          </Button>
+          <Button size="small" kind="ghost" on:click={() => open(c)}>{t.today.edit}</Button>
+        </div>
+      </section>
+    {:else}
+      <p>{t.today.none}</p>
+    {/if}
+    <div class="grid2">
+      {#if today.later.length > 0}
+        <section>
+          <h2>{t.today.later}</h2>
+          <ul class="plain cards">
+            {#each today.later as c (c.id)}{@render line(c, false)}{/each}
+          </ul>
+        </section>
+      {/if}
+      {#if today.past.length > 0}
+        <section>
+          <h2>{t.today.past}</h2>
+          <ul class="plain cards">
+            {#each today.past as c (c.id)}{@render line(c, true)}{/each}
+          </ul>
+        </section>
+      {/if}
+    </div>
+  {:else if !problem}
+    <p role="status">{t.loading}</p>
+  {/if}
+</main>
+
+{#if form}
+  <ClassForm
+    occurrence={edited}
+    onclose={(saved) => {
+      form = false
+      if (saved) void read()
+    }}
+  />
+{/if}
+
+<style>
+  .next {
+    max-width: 900px;
+  }
+  .next h2 {
+    margin: 0;
+  }
+  .next p {
+    margin: 4px 0 10px;
+  }
+  .cards {
+    display: grid;
+    gap: 8px;
+  }
+</style>

@@ -1,0 +1,29 @@
+/// <reference types="vitest/config" />
+import { svelte, vitePreprocess } from '@sveltejs/vite-plugin-svelte'
+import { svelteTesting } from '@testing-library/svelte/vite'
+import { optimizeCss, optimizeImports } from 'carbon-preprocess-svelte'
+import { defineConfig, type Plugin } from 'vite'
+
+// Carbon's style sheets name fonts on a remote server; the fonts are shipped
+// with the program instead.
+const noRemoteFonts: Plugin = {
+  name: 'carbon-no-remote-fonts',
+  enforce: 'pre',
+  transform(code, id) {
+    if (/carbon-components-svelte\/css\/[a-z0-9]+\.css/.test(id)) {
+      return { code: code.replace(/@font-face\s*\{[^}]*\}/g, ''), map: null }
+    }
+  },
+}
+
+export default defineConfig({
+  plugins: [
+    noRemoteFonts,
+    svelte({ preprocess: [vitePreprocess(), optimizeImports()] }),
+    optimizeCss({ silent: true }),
+    svelteTesting(),
+  ],
+  build: { outDir: 'build/app', emptyOutDir: true, modulePreload: { polyfill: false }, assetsInlineLimit: 0 },
+  server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
+  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+})
