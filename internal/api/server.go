@@ -236,9 +236,11 @@ func pages(app *fiber.App, ui fs.FS) {
 
 // asProblem writes any error of Fiber or of ours as a problem document.
 func asProblem(c fiber.Ctx, err error) error {
-	p := toProblem(c.Context(), err)
+	var p *problem.Problem
 	var f *fiber.Error
-	if errors.As(err, &f) {
+	if !errors.As(err, &f) {
+		p = toProblem(c.Context(), err)
+	} else {
 		t := map[int]problem.Type{http.StatusNotFound: problem.NotFound, http.StatusMethodNotAllowed: problem.NotAllowed,
 			http.StatusRequestEntityTooLarge: problem.TooLarge}[f.Code]
 		if t == "" {

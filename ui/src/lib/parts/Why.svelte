@@ -4,11 +4,19 @@
   import { whyText, type Names } from '../text/why'
   import Self from './WhyLines.svelte'
 
-  let { why, names, label }: { why: Why; names: Names; label: string } = $props()
+  interface Props {
+    why: Why
+    names: Names
+    /** What is explained, for those who do not see where the word stands. */
+    label: string
+    /** What to show in place of the bare word. */
+    text?: string
+  }
+  let { why, names, label, text = t.why }: Props = $props()
 </script>
 
 <details class="why">
-  <summary aria-label={`${t.why}: ${label}`}>{t.why}</summary>
+  <summary aria-label={`${text}: ${label}`}>{text}</summary>
   <div class="sum">
     <p>{whyText(why, names)} <small>({source[why.source]})</small></p>
     <Self parts={why.parts ?? []} {names} />

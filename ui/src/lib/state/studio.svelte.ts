@@ -1,7 +1,7 @@
 // What every view shares: the studio, the movement library, the look.
 import { api, ask, type Item, type Load, type Problem, type Schemas, type Variant } from '../api/client'
-import { kind, t } from '../text/catalogue'
-import { mass, typedLength, typedMass, type MassUnit } from '../text/format'
+import { t } from '../text/catalogue'
+import { mass, typedMass, type MassUnit } from '../text/format'
 import type { Names } from '../text/why'
 
 class Studio {
@@ -34,10 +34,10 @@ class Studio {
     return this.variants.get(id)?.name ?? id
   }
 
-  /** The way to speak of a piece of kit: its mass and its name. */
+  /** The way to speak of a piece of kit: its name and its mass. */
   itemName(item: Item | undefined): string {
     if (!item) return '?'
-    return item.mass ? `${typedMass(item.mass, this.unit)} ${item.name}` : item.name
+    return item.mass ? `${item.name}, ${typedMass(item.mass, this.unit)}` : item.name
   }
 
   names(items: Item[]): Names {
@@ -53,12 +53,6 @@ class Studio {
     const one = item?.mass ? typedMass(item.mass, this.unit) : mass(grams / Math.max(load.count ?? 1, 1), this.unit)
     return (load.count ?? 1) > 1 ? `${load.count} × ${one}` : one
   }
-
-  kindName(k: string): string {
-    return kind[k] ?? k
-  }
-
-  height = (q: Schemas['Quantity']): string => typedLength(q, this.unit)
 }
 
 export const studio = new Studio()

@@ -92,8 +92,14 @@
     <h3 id="load">
       {studio.loadText(cell.entry.load, cell.loadG, circuit.items)} <span class="muted">{hold[cell.entry.hold]}</span>
     </h3>
-    <Why why={cell.loadWhy} {names} label={t.circuit.load} />
-    <Why why={cell.timeWhy} {names} label={t.circuit.repsBoth} />
+    <Why why={cell.loadWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyLoad} />
+    <Why why={cell.timeWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyTime} />
+    {#if index < circuit.document.slots.length - 1}<Why
+        why={plan.restWhy}
+        {names}
+        label={studio.move(cell.entry.variant)}
+        text={t.circuit.whyRest}
+      />{/if}
     {#each plan.shorts as s (s.item)}<p class="ember">
         {names.item(s.item)}: {t.circuit.tooMany(s.used, s.present)}
       </p>{/each}

@@ -20,6 +20,7 @@
     const a = await ask(api.GET('/api/places'))
     problem = a.problem
     places = a.data ?? []
+    chosen = places[0]?.id ?? ''
     read = true
   }
   void load()

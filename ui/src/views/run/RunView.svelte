@@ -145,13 +145,9 @@
     return undefined
   })
 
-  // One frame loop moves the clock; sounds are planned a few times a second.
-  let frame = 0
-  function loop(): void {
-    tick = performance.now()
-    frame = requestAnimationFrame(loop)
-  }
-  frame = requestAnimationFrame(loop)
+  // Ten looks a second are enough for a clock of whole seconds, and spare a
+  // phone's battery; sounds are planned a few times a second.
+  const ticker = setInterval(() => (tick = performance.now()), 100)
   const planner = setInterval(() => {
     if (run?.anchor.state !== 'moving' || !sound || !audible) return
     const w = where(run.anchor, run.order.totalMs, performance.now() + offset)
@@ -173,7 +169,7 @@
     }
   }
   onDestroy(() => {
-    cancelAnimationFrame(frame)
+    clearInterval(ticker)
     clearInterval(planner)
     clearInterval(watcher)
     clearInterval(remeasure)
@@ -348,10 +344,13 @@
           >{t.run.end}</button
         >
         <button type="button" id="leave" onclick={() => void navigate('/')}>{t.run.leave}</button>
-        {#if sound && !audible}<span class="call" id="silent">{t.run.silent}</span>{/if}
-        {#if awake}<span class="dim">{t.run.awake}</span>{/if}
-        <span class="dim">{t.run.stop}</span>
       </div>
+      <!-- A line of its own: words that come and go must not move the keys under a finger. -->
+      <p class="notes">
+        {#if sound && !audible}<span class="call" id="silent">{t.run.silent}</span>{/if}
+        {#if awake}<span>{t.run.awake}.</span>{/if}
+        <span>{t.run.stop}</span>
+      </p>
     {/if}
   {:else if !problem}
     <p role="status">{t.loading}</p>
@@ -561,6 +560,11 @@
     border-radius: 3px;
     padding: 1px 6px;
     margin-right: 4px;
+  }
+  .run p.notes {
+    color: var(--dim);
+    font-size: 14px;
+    min-height: 20px;
   }
   @media (max-width: 700px) {
     .stage {
