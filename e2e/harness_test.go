@@ -129,6 +129,12 @@ func (s *server) get(path string) map[string]any {
 	return out
 }
 
+// until waits until an answer of the API is as wanted.
+func (s *server) until(path string, is func(map[string]any) bool) {
+	s.t.Helper()
+	require.Eventually(s.t, func() bool { return is(s.get(path)) }, patience, 20*time.Millisecond, "waiting for %s", path)
+}
+
 // tab is one page of the browser with storage of its own. Whatever goes wrong in
 // it, in the console or on the network, fails the test at its end.
 type tab struct {
@@ -225,7 +231,7 @@ func eval[T any](b *tab, js string) T {
 // until waits until an expression in the page is true.
 func (b *tab) until(js string) {
 	b.t.Helper()
-	_, err := chromedp.Run(b.ctx, chromedp.Poll[bool](fmt.Sprintf("!!(%s)", js), chromedp.WithPollingTimeout(patience)))
+	_, err := chromedp.Run(b.ctx, chromedp.Poll[bool](fmt.Sprintf("(() => { try { return !!(%s) } catch { return false } })()", js), chromedp.WithPollingTimeout(patience)))
 	if err != nil {
 		b.shot("/tmp/na-e2e-failure.png")
 	}
@@ -312,9 +318,19 @@ func (b *tab) accessible(what string) {
 	require.Empty(b.t, found, "axe in %s", what)
 }
 
+// both checks a view in both themes and leaves it in the light one.
+func (b *tab) both(what string) {
+	b.t.Helper()
+	b.accessible(what)
+	b.dark()
+	b.accessible(what + ", dark")
+	b.clickText(".rail", "Light")
+	b.until("document.documentElement.getAttribute('theme') === 'white' && document.getAnimations().length === 0")
+}
+
 // dark switches the theme by its button.
 func (b *tab) dark() {
 	b.t.Helper()
 	b.clickText(".rail", "Dark")
-	b.until("document.documentElement.getAttribute('theme') === 'g100'")
+	b.until("document.documentElement.getAttribute('theme') === 'g100' && document.getAnimations().length === 0")
 }

@@ -226,7 +226,7 @@ const (
 
 func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error) {
 	now := s.Now()
-	rows, err := s.Store.Occurrences(ctx, s.Scope, now.AddDate(0, 0, -daysBack), now.AddDate(0, 0, daysAhead))
+	rows, err := s.Store.Occurrences(ctx, s.Scope, day(now.AddDate(0, 0, -daysBack)), day(now.AddDate(0, 0, daysAhead)))
 	if err != nil {
 		return nil, err
 	}
@@ -261,6 +261,11 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 		}
 	}
 	return answer(t), nil
+}
+
+// day gives the day alone, as the database keeps it.
+func day(t time.Time) time.Time {
+	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
 }
 
 func over(o store.Occurrence, now time.Time) bool {

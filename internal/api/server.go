@@ -63,6 +63,7 @@ func New(cfg Config) *Server {
 		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
 	app.Use(identify, logged, recover.New(), headers, ours, limited)
 	a := huma.NewAPI(contract(), &adapter{app})
+	registerCalc(app, a)
 	register(a, s)
 	app.Get("/api/health/live", func(c fiber.Ctx) error { return c.SendStatus(http.StatusNoContent) })
 	app.Get("/api/health/ready", s.ready)
@@ -89,7 +90,6 @@ func contract() huma.Config {
 // register adds every resource. Fixed paths come before those with a parameter:
 // Fiber matches in this order.
 func register(a huma.API, s *server) {
-	s.registerCalc(a)
 	s.registerStudio(a)
 	s.registerKit(a)
 	s.registerOccurrences(a)

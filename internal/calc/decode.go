@@ -9,6 +9,7 @@ import (
 	"math"
 	"net/http"
 	"reflect"
+	"sort"
 	"strconv"
 	"strings"
 
@@ -140,6 +141,14 @@ func against(t reflect.Type, v any) (fields []problem.Field, unknownOnly bool) {
 		unknownOnly = unknownOnly && d.Message == validation.MsgUnexpectedProperty
 		fields = append(fields, f)
 	}
+	// The validator walks maps: an order of our own keeps the answer the same to
+	// the byte.
+	sort.SliceStable(fields, func(i, j int) bool {
+		if fields[i].Location != fields[j].Location {
+			return fields[i].Location < fields[j].Location
+		}
+		return fields[i].Message < fields[j].Message
+	})
 	return fields, unknownOnly
 }
 

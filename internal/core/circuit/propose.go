@@ -19,8 +19,10 @@ type Brief struct {
 	Format Format
 	// Bans are patterns and variants to leave out.
 	Bans []string
-	// New lists variants the group has not met yet.
+	// New lists variants the group has not met yet: teaching them takes time.
 	New []string
+	// known bars the new ones altogether.
+	known bool
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
@@ -55,6 +57,9 @@ const (
 	maxMiss     = 40.0
 	// waitCost is what it costs to let people wait their turn (house).
 	waitCost = 12.0
+	// newCost is what it costs to teach a move, for the share of the class that the
+	// teaching takes (house).
+	newCost = 200.0
 	// bareCost is what it costs Middle and Reach to go without a load where their
 	// mark carries one (house).
 	bareCost = 18.0
@@ -84,6 +89,12 @@ func Propose(b Brief) Proposal {
 	}
 	choice := make([]int, len(places))
 	doc, cost, ok := b.assemble(places, choice)
+	if !ok && len(b.New) > 0 && !b.known {
+		b.known = true // no time to teach: what the group knows must do
+		if q := Propose(b); q.Feasible {
+			return q
+		}
+	}
 	if !ok {
 		p.Relax = b.relax(places)
 		return p
@@ -153,8 +164,12 @@ func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	var out []candidate
 	for _, v := range all {
 		mark, ok := markCost(v, all, l.Lane)
-		if !ok || slices.Contains(b.Bans, v.ID) {
+		fresh := slices.Contains(b.New, v.ID)
+		if !ok || slices.Contains(b.Bans, v.ID) || fresh && b.known {
 			continue
+		}
+		if fresh {
+			mark += newCost * float64(teachNew) / float64(measure.Span(b.Minutes)*measure.Minute)
 		}
 		for _, f := range kit.Fits(b.Stock, v, l.person(), bestPerFit) {
 			cost := mark + math.Min(f.Miss(), maxMiss)

@@ -157,23 +157,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/calc/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Any other name is a problem */
-        post: operations["calc-unknown"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/circuits/{circuit}": {
         parameters: {
             query?: never;
@@ -1392,27 +1375,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-carry.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1426,27 +1399,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-fit.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1460,27 +1423,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-resistance.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1494,27 +1447,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-role.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1528,27 +1471,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-sides.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1562,27 +1495,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-strength.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1596,27 +1519,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-time.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1630,27 +1543,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-verdict.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };
@@ -1664,63 +1567,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/octet-stream": string;
+                "application/json": Record<string, never>;
             };
         };
         responses: {
-            /** @description OK */
+            /** @description the answer; its schema is docs/formats/calc-window.json */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "calc-unknown": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/octet-stream": string;
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Content-Type"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
+                    "application/json": Record<string, never>;
                 };
             };
         };

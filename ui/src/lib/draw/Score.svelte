@@ -106,7 +106,7 @@
       <text class="strong" x="0" y="18">{t.circuit.round(1)}</text>
       {#each lanes as l, li (l.lane)}
         <g transform={`translate(0 ${head + li * row})`}>
-          <text class="lane" x="0" y="34">{laneName[l.lane]}</text>
+          <text class="lane" id={`lane-${l.lane}`} x="0" y="34">{laneName[l.lane]}</text>
           <text class="muted" x="0" y="52">{t.people(l.people)}</text>
           {#each { length: li + 1 }, n (n)}
             <line
@@ -124,7 +124,7 @@
         {#if sp}
           <g transform={`translate(${label + s.x} 0)`}>
             <Glyph pattern={sp.pattern} x={2} y={4} />
-            <text class="strong" class:picked={slot === s.id} x="24" y="17"
+            <text id={`head-${s.id}`} class="strong" class:picked={slot === s.id} x="24" y="17"
               >{lines(pattern[sp.pattern] ?? sp.pattern, Math.floor((s.width + s.restWidth - 24) / 7.4), 1)[0]}</text
             >
             <text class="muted" x="2" y="38"
@@ -154,7 +154,7 @@
                 role="button"
                 tabindex="0"
                 aria-pressed={slot === s.id && lane === l.lane}
-                aria-label={`${pattern[sp.pattern]}, ${laneName[l.lane]}: ${studio.move(c.entry.variant)}, ${loadOf(c)}, ${repsText(c)}${c.missing ? `, ${t.circuit.missing}` : ''}`}
+                aria-describedby={`head-${s.id} lane-${l.lane}`}
                 onclick={() => onpick(s.id, l.lane)}
                 onkeydown={(e) => key(e, si, li)}
                 data-x={s.x}

@@ -169,7 +169,7 @@
                 }}
               />
             </td>
-            <td data-label={t.log.pain} class="full">
+            <td data-label={t.log.pain} class="two">
               <select
                 class="log-input"
                 id={`pain-${l.slot}`}

@@ -53,6 +53,7 @@
   function take(next: Run | undefined): void {
     if (!next || (run && next.id === run.id && next.events < run.events)) return
     if (run?.anchor.state !== next.anchor.state || run.anchor.positionMs !== next.anchor.positionMs) player.clear()
+    if (!run) offset = next.nowMs - performance.now() // until it is measured
     run = next
   }
   void open()
@@ -581,6 +582,12 @@
     }
     .keys kbd {
       display: none;
+    }
+    .keys {
+      position: sticky;
+      bottom: 0;
+      background: var(--dark);
+      padding: 8px 0;
     }
   }
 </style>

@@ -1,0 +1,315 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/calc"
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/store"
+)
+
+func TestMain(m *testing.M) { dbtest.Main(m) }
+
+// now is a Wednesday at ten in Berlin.
+var now = time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)
+
+type client struct {
+	t   *testing.T
+	app *fiber.App
+}
+
+// hall is a server on the demo hall.
+func hall(t *testing.T, at func() time.Time) client {
+	t.Helper()
+	st, err := store.Open(dbtest.DSN(t), at)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	require.NoError(t, st.Migrate(context.Background()))
+	sc, err := demo.Load(context.Background(), st, at())
+	require.NoError(t, err)
+	return client{t, New(Config{Store: st, Scope: sc, Now: at}).App}
+}
+
+func fixed() time.Time { return now }
+
+func (c client) send(method, path, body string, headers ...string) (int, http.Header, []byte) {
+	c.t.Helper()
+	r := httptest.NewRequest(method, path, strings.NewReader(body))
+	r.Host = "localhost"
+	if body != "" {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
+		if headers[i] == "Host" {
+			r.Host = headers[i+1]
+		}
+	}
+	resp, err := c.app.Test(r, fiber.TestConfig{Timeout: time.Minute})
+	require.NoError(c.t, err)
+	defer func() { _ = resp.Body.Close() }()
+	b, err := io.ReadAll(resp.Body)
+	require.NoError(c.t, err)
+	return resp.StatusCode, resp.Header, b
+}
+
+// ok sends a request that must succeed and reads its answer.
+func ok[T any](c client, method, path string, body any) T {
+	c.t.Helper()
+	text := ""
+	if body != nil {
+		b, err := json.Marshal(body)
+		require.NoError(c.t, err)
+		text = string(b)
+	}
+	status, _, b := c.send(method, path, text)
+	require.Equal(c.t, http.StatusOK, status, "%s %s: %s", method, path, b)
+	var out T
+	require.NoError(c.t, json.Unmarshal(b, &out))
+	return out
+}
+
+func id(n int) string { return fmt.Sprintf("test%022d", n) }
+
+// The same request gives the same bytes by Go, by the command line and by the
+// API, good or bad.
+func TestCalcIsOneContract(t *testing.T) {
+	program := filepath.Join(t.TempDir(), "nimbleanvil")
+	out, err := exec.Command("go", "build", "-o", program, "../../cmd/nimbleanvil").CombinedOutput()
+	require.NoError(t, err, string(out))
+	c := client{t, New(Config{Now: fixed}).App}
+	requests := map[string][]string{"nothing": {"{}"}}
+	for _, x := range calc.All() {
+		requests[x.Name] = []string{x.Example, "", "{", "[1]", "{}", x.Example + "x", strings.Replace(x.Example, "{", `{"strange":1,`, 1), strings.ToUpper(x.Example)}
+	}
+	for name, list := range requests {
+		for _, request := range list {
+			cmd := exec.Command(program, "calc", name)
+			cmd.Stdin = strings.NewReader(request)
+			var stdout, stderr bytes.Buffer
+			cmd.Stdout, cmd.Stderr = &stdout, &stderr
+			err := cmd.Run()
+			status, head, body := c.send(http.MethodPost, "/api/calc/"+name, request)
+			want, p := calc.Run(name, []byte(request))
+			if p != nil {
+				assert.Equal(t, 2, cmd.ProcessState.ExitCode(), "%s %s", name, request)
+				assert.Empty(t, stdout.String())
+				assert.Equal(t, string(p.JSON()), stderr.String())
+				assert.Equal(t, p.Status, status)
+				assert.Equal(t, "application/problem+json", head.Get("Content-Type"))
+				assert.Equal(t, stderr.String(), string(body))
+				continue
+			}
+			require.NoError(t, err)
+			assert.Equal(t, string(want), stdout.String())
+			assert.Equal(t, http.StatusOK, status)
+			assert.Equal(t, stdout.String(), string(body), "%s %s", name, request)
+		}
+	}
+	listed, err := exec.Command(program, "calc", "--list").Output()
+	require.NoError(t, err)
+	assert.Equal(t, "carry\nfit\nresistance\nrole\nsides\nstrength\ntime\nverdict\nwindow\n", string(listed))
+	schema, err := exec.Command(program, "calc", "window", "--schema").Output()
+	require.NoError(t, err)
+	kept, err := os.ReadFile("../../docs/formats/calc-window.json")
+	require.NoError(t, err)
+	assert.Equal(t, string(kept), string(schema))
+}
+
+// Hosts, origins, methods and headers.
+func TestNobodyElseIsServed(t *testing.T) {
+	c := client{t, New(Config{Now: fixed}).App}
+	for _, x := range []struct {
+		method, path string
+		headers      []string
+		want         int
+	}{
+		{"GET", "/api/clock", nil, 200},
+		{"GET", "/api/clock", []string{"Host", "127.0.0.1:8080"}, 200},
+		{"GET", "/api/clock", []string{"Host", "[::1]:8080"}, 200},
+		{"GET", "/api/clock", []string{"Host", "anvil.example"}, 403},
+		{"POST", "/api/calc/window", []string{"Sec-Fetch-Site", "same-origin"}, 400},
+		{"POST", "/api/calc/window", []string{"Sec-Fetch-Site", "cross-site"}, 403},
+		{"POST", "/api/calc/window", []string{"Sec-Fetch-Site", "same-site"}, 403},
+		{"POST", "/api/calc/window", []string{"Origin", "http://evil.example"}, 403},
+		{"POST", "/api/calc/window", []string{"Origin", "null"}, 403},
+		{"POST", "/api/calc/window", []string{"Origin", "http://localhost"}, 400},
+		{"GET", "/api/nothing", nil, 404},
+		{"GET", "/api/circuits/short", nil, 422},
+	} {
+		status, head, body := c.send(x.method, x.path, "", x.headers...)
+		assert.Equal(t, x.want, status, "%s %s %v: %s", x.method, x.path, x.headers, body)
+		assert.Contains(t, head.Get("Content-Security-Policy"), "default-src 'self'")
+		assert.NotEmpty(t, head.Get("X-Request-Id"))
+		if status >= 400 {
+			assert.Equal(t, "application/problem+json", head.Get("Content-Type"), x.path)
+			assert.Contains(t, string(body), `"type":"/problems/`)
+		}
+	}
+}
+
+// Today knows the state of the work.
+func TestTodayOfTheDemo(t *testing.T) {
+	c := hall(t, fixed)
+	today := ok[Today](c, "GET", "/api/today", nil)
+	require.NotNil(t, today.Next)
+	assert.Equal(t, "10:20", today.Next.Time) // twenty minutes from now, to five
+	assert.Equal(t, "2026-11-25", today.Next.Date)
+	assert.Empty(t, today.Next.Needs)
+	assert.Len(t, today.Later, 2)
+	assert.Equal(t, "2026-11-26", today.Later[0].Date) // the Thursday after
+	assert.Equal(t, "need-circuit", string(today.Later[0].Needs[0].Code))
+	assert.Len(t, today.Past, 6)
+	assert.Positive(t, today.Past[0].Logged)
+}
+
+// Undo brings every byte back, also the second time and across redo; an edit
+// from an old version is a conflict; one sent twice counts once.
+func TestHistoryOfACircuit(t *testing.T) {
+	c := hall(t, fixed)
+	plan := ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	doc := func() string {
+		b, err := json.Marshal(ok[Circuit](c, "GET", "/api/circuits/"+plan, nil).Document)
+		require.NoError(t, err)
+		return string(b)
+	}
+	states := []string{doc()}
+	base := 1
+	rev := func() Revision { r := Revision{id(base), base}; base++; return r }
+	edit := func(op map[string]any) {
+		r := rev()
+		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/edits", map[string]any{"clientId": r.ClientID, "base": r.Base, "ops": []any{op}})
+		states = append(states, doc())
+	}
+	edit(map[string]any{"op": "set-work", "ms": 30_000})
+	edit(map[string]any{"op": "remove-slot", "slotId": "s2"})
+	edit(map[string]any{"op": "move-slot", "slotId": "s1", "count": 3})
+	for i := 2; i >= 0; i-- {
+		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/undo", rev())
+		assert.Equal(t, states[i], doc())
+	}
+	for i := 1; i <= 3; i++ {
+		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/redo", rev())
+		assert.Equal(t, states[i], doc())
+	}
+	got := ok[Circuit](c, "POST", "/api/circuits/"+plan+"/undo", rev())
+	assert.Equal(t, states[2], doc())
+	assert.True(t, got.CanUndo && got.CanRedo)
+
+	status, _, body := c.send("POST", "/api/circuits/"+plan+"/undo", fmt.Sprintf(`{"clientId":%q,"base":1}`, id(900)))
+	assert.Equal(t, http.StatusConflict, status, string(body))
+	status, _, _ = c.send("POST", "/api/circuits/"+plan+"/undo", fmt.Sprintf(`{"clientId":%q,"base":%d}`, id(base-1), base-1))
+	assert.Equal(t, http.StatusOK, status, "sent again")
+	assert.Equal(t, states[2], doc())
+	status, _, body = c.send("POST", "/api/circuits/"+plan+"/edits", fmt.Sprintf(`{"clientId":%q,"base":%d,"ops":[{"op":"set-rounds","count":21}]}`, id(901), base))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(body), `"location":"body.rounds"`)
+}
+
+// A class in 15 and in 90 minutes, with lunges left out, by repetitions: each
+// proposal fits; 8 minutes fit nothing and say what to relax; undo brings back
+// document, and the new one keeps what the class is.
+func TestProposeAnew(t *testing.T) {
+	c := hall(t, fixed)
+	plan := ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	base := 1
+	for i, brief := range []map[string]any{
+		{"minutes": 15, "format": "timed", "bans": []string{}}, {"minutes": 90, "format": "timed", "bans": []string{}},
+		{"minutes": 45, "format": "timed", "bans": []string{"lunge"}}, {"minutes": 45, "format": "reps", "bans": []string{}},
+		{"minutes": 45, "format": "timed", "bans": []string{}, "lanes": []any{map[string]any{"lane": "reach", "people": 1, "body": "154 lb", "stature": "67 in"}}},
+	} {
+		p := ok[Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(i + 1), "base": base, "brief": brief})
+		require.True(t, p.Feasible)
+		assert.True(t, p.Circuit.Plan.Fits)
+		assert.EqualValues(t, brief["minutes"], p.Circuit.Occurrence.Minutes)
+		base = p.Circuit.Version
+	}
+	now := ok[Circuit](c, "GET", "/api/circuits/"+plan, nil)
+	assert.Equal(t, "lb", now.Occurrence.Lanes[0].Body.Unit, "as typed")
+	assert.EqualValues(t, 69853, now.Occurrence.Lanes[0].Body.Whole) // 154 x 453.59237
+	p := ok[Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(50), "base": base, "brief": map[string]any{"minutes": 8, "format": "timed", "bans": []string{}}})
+	assert.False(t, p.Feasible)
+	assert.NotEmpty(t, p.Relax)
+}
+
+// The clock of a run, from presses at known instants.
+func TestRunFollowsItsPresses(t *testing.T) {
+	at := now
+	c := hall(t, func() time.Time { return at })
+	class := ok[Today](c, "GET", "/api/today", nil).Next.ID
+	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": class})
+	assert.Equal(t, "ready", run.Anchor.State)
+	n := 10
+	press := func(after time.Duration, kind string, ms int) Run {
+		at = at.Add(after)
+		n++
+		return ok[Run](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "ms": ms})
+	}
+	press(time.Minute, "start", 0)
+	held := press(30*time.Second, "hold", 0)
+	assert.EqualValues(t, 30_000, held.Anchor.PositionMs)
+	again := ok[Run](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": "hold"})
+	assert.Equal(t, held.Events, again.Events, "a press sent twice counts once")
+	press(10*time.Minute, "add", 15_000)
+	moving := press(time.Second, "resume", 0)
+	p, wait := moving.Anchor.Position(moving.NowMs, moving.Order.Total)
+	assert.EqualValues(t, []int64{30_000, 15_000}, []int64{p, wait})
+	skipped := press(20*time.Second, "skip", 0)
+	assert.Equal(t, "learn", string(skipped.Order.Blocks[2].Kind))
+	assert.Equal(t, skipped.Order.Blocks[2].From, skipped.Anchor.PositionMs, "past the prep")
+	at = at.Add(3 * time.Hour)
+	end := ok[Run](c, "GET", "/api/runs/"+id(1), nil)
+	p, _ = end.Anchor.Position(end.NowMs, end.Order.Total)
+	assert.Equal(t, end.Order.Total, p)
+	// The kit changes; the run keeps what it began with.
+	frozen := end.Order
+	circuit := ok[Today](c, "GET", "/api/today", nil)
+	assert.NotEqual(t, class, circuit.Next.ID, "three hours later another class is next")
+	ok[Circuit](c, "POST", "/api/circuits/"+ok[TodayClass](c, "GET", "/api/occurrences/"+class, nil).CircuitID+"/edits",
+		map[string]any{"clientId": id(99), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
+	assert.Equal(t, frozen, ok[Run](c, "GET", "/api/runs/"+id(1), nil).Order)
+}
+
+// Bad input names the field and leaves what is saved alone.
+func TestBadInputLeavesThingsAlone(t *testing.T) {
+	c := hall(t, fixed)
+	before := ok[[]Place](c, "GET", "/api/places", nil)
+	place := before[0].ID
+	for body, location := range map[string]string{
+		`{"name":"B","kind":"kettlebell","mass":"16 stone","count":1}`:        "body.mass",
+		`{"name":"B","kind":"kettlebell","count":1}`:                          "body.mass",
+		`{"name":"B","kind":"kettlebell","mass":"301 kg","count":1}`:          "body.mass",
+		`{"name":"B","kind":"bench","height":"3 m","count":1}`:                "body.height",
+		`{"name":"B","kind":"band","mass":"5 kg","count":1}`:                  "body.mass",
+		`{"name":"B","kind":"sword","mass":"5 kg","count":1}`:                 "body.kind",
+		`{"name":"","kind":"band","count":1}`:                                 "body.name",
+		`{"name":"B","kind":"band","count":501}`:                              "body.count",
+		`{"name":"B","kind":"band","count":1,"colour":"red"}`:                 "body.colour",
+		`{"name":"` + strings.Repeat("x", 121) + `","kind":"band","count":1}`: "body.name",
+	} {
+		status, _, got := c.send("PUT", "/api/places/"+place+"/implements/"+id(1), body)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, body)
+		assert.Contains(t, string(got), `"location":"`+location+`"`, body)
+	}
+	status, _, got := c.send("PUT", "/api/places/"+place+"/containers/"+id(2), `{"name":"C","mass":"2 kg","max":"1 kg"}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(got), `"location":"body.max"`)
+	assert.Equal(t, before, ok[[]Place](c, "GET", "/api/places", nil))
+}

@@ -1,0 +1,235 @@
+package store_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gorm.io/driver/mysql"
+	"gorm.io/gorm"
+	"gorm.io/gorm/schema"
+
+	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/store"
+)
+
+func TestMain(m *testing.M) { dbtest.Main(m) }
+
+var ctx = context.Background()
+
+// open gives a migrated store with the first studio.
+func open(t *testing.T) (*store.Store, store.Scope, string) {
+	t.Helper()
+	dsn := dbtest.DSN(t)
+	st, err := store.Open(dsn, time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	require.NoError(t, st.Migrate(ctx))
+	require.NoError(t, st.CheckSchema(ctx))
+	sc, err := st.EnsureStudio(ctx, store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"})
+	require.NoError(t, err)
+	return st, sc, dsn
+}
+
+// id makes a public id from a word.
+func id(word string) string { return (word + strings.Repeat("0", 26))[:26] }
+
+func hall(t *testing.T, st *store.Store, sc store.Scope) (occurrence string) {
+	t.Helper()
+	require.NoError(t, st.PutPlace(ctx, sc, store.Place{PublicID: id("hall"), Name: "Hall", Kind: "hall", MassUnit: "kg"}))
+	c := store.Class{Occurrence: store.Occurrence{PublicID: id("class"), Name: "C", LocalDate: time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45},
+		Lanes: []store.OccurrenceLane{{Lane: "middle", People: 3, BodyDecimal: "70", BodyUnit: "kg", BodyG: 70000, StatureDecimal: "170", StatureUnit: "cm", StatureMm: 1700}}}
+	require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
+	return id("class")
+}
+
+// Every column of every model is in the database with a type that fits, and the
+// other way round.
+func TestModelsEqualTheSchema(t *testing.T) {
+	_, _, dsn := open(t)
+	db, err := gorm.Open(mysql.Open(dsn), &gorm.Config{})
+	require.NoError(t, err)
+	names := schema.NamingStrategy{}
+	for _, model := range []any{store.Studio{}, store.Place{}, store.Implement{}, store.Object{}, store.Container{}, store.Occurrence{}, store.OccurrenceLane{},
+		store.Participant{}, store.Circuit{}, store.CircuitVersion{}, store.Run{}, store.RunEvent{}, store.LogLine{}} {
+		s, err := schema.Parse(model, &sync.Map{}, names)
+		require.NoError(t, err)
+		var columns []struct{ ColumnName, DataType, IsNullable string }
+		require.NoError(t, db.Raw("SELECT column_name, data_type, is_nullable FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ?", s.Table).Scan(&columns).Error)
+		got, want := map[string]string{}, map[string]string{}
+		for _, c := range columns {
+			got[c.ColumnName] = kindOf(c.DataType) + " " + c.IsNullable
+		}
+		for _, f := range s.Fields {
+			null := "NO"
+			if f.FieldType.Kind() == reflect.Pointer {
+				null = "YES"
+			}
+			want[f.DBName] = string(f.GORMDataType) + " " + null
+		}
+		for k, v := range want {
+			want[k] = strings.NewReplacer("date ", "time ").Replace(v)
+		}
+		assert.Equal(t, want, got, s.Table)
+	}
+}
+
+func kindOf(sqlType string) string {
+	switch sqlType {
+	case "bigint", "int":
+		return "int"
+	case "varchar", "char":
+		return "string"
+	case "datetime", "date":
+		return "time"
+	case "tinyint":
+		return "bool"
+	case "longtext":
+		return "bytes"
+	}
+	return sqlType
+}
+
+// A repeated create is the same create; what is typed comes back as typed.
+func TestPutTwiceIsOnce(t *testing.T) {
+	st, sc, _ := open(t)
+	hall(t, st, sc)
+	decimal, unit, grams := "17.6", "lb", int64(7983)
+	row := store.Implement{PublicID: id("bell"), Name: "Bell", Kind: "kettlebell", MassDecimal: &decimal, MassUnit: &unit, MassG: &grams, Count: 3}
+	for range 2 {
+		require.NoError(t, st.PutImplement(ctx, sc, id("hall"), row))
+	}
+	p, err := st.Place(ctx, sc, id("hall"))
+	require.NoError(t, err)
+	got, err := st.Stock(ctx, sc, p.ID)
+	require.NoError(t, err)
+	require.Len(t, got.Implements, 1)
+	assert.Equal(t, "17.6", *got.Implements[0].MassDecimal)
+	require.NoError(t, st.RetireImplement(ctx, sc, id("hall"), id("bell")))
+	got, err = st.Stock(ctx, sc, p.ID)
+	require.NoError(t, err)
+	assert.Empty(t, got.Implements)
+	assert.ErrorIs(t, st.PutImplement(ctx, sc, id("nowhere"), row), store.ErrNotFound)
+}
+
+// Another studio sees nothing and can put nothing here; the database itself
+// refuses a row that crosses.
+func TestScopesDoNotCross(t *testing.T) {
+	st, sc, dsn := open(t)
+	class := hall(t, st, sc)
+	db, err := gorm.Open(mysql.Open(dsn+"?parseTime=true"), &gorm.Config{})
+	require.NoError(t, err)
+	other := store.Studio{PublicID: id("other"), Name: "O", TimeZone: "UTC", MassUnit: "lb", CreatedAt: time.Now()}
+	require.NoError(t, db.Create(&other).Error)
+	theirs := store.Scope{StudioID: other.ID}
+	_, err = st.Class(ctx, theirs, class)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = st.Place(ctx, store.Scope{}, id("hall"))
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.ErrorIs(t, st.PutParticipant(ctx, theirs, class, store.Participant{PublicID: id("p"), Name: "P", Lane: "middle"}), store.ErrNotFound)
+	p, err := st.Place(ctx, sc, id("hall"))
+	require.NoError(t, err)
+	crossing := store.Object{Row: store.Row{StudioID: other.ID}, PlaceID: p.ID, PublicID: id("o"), Name: "O", UseAs: "pack", MassDecimal: "1", MassUnit: "kg", MassG: 1000, Count: 1, CreatedAt: time.Now()}
+	assert.ErrorContains(t, db.Create(&crossing).Error, "foreign key")
+}
+
+func circuit(t *testing.T, st *store.Store, sc store.Scope) string {
+	t.Helper()
+	class := hall(t, st, sc)
+	first := store.CircuitVersion{ClientID: id("first"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: []byte(`{"v":1}`)}
+	require.NoError(t, st.CreateCircuit(ctx, sc, class, store.Circuit{PublicID: id("plan")}, first))
+	return id("plan")
+}
+
+func same(head store.CircuitVersion) (store.CircuitVersion, error) { return head, nil }
+
+// Eight windows edit one circuit from the same version: one wins, the others are
+// told; an edit sent twice counts once.
+func TestOneVersionHasOneSuccessor(t *testing.T) {
+	st, sc, _ := open(t)
+	plan := circuit(t, st, sc)
+	var wg sync.WaitGroup
+	results := make([]error, 8)
+	for i := range results {
+		wg.Go(func() { results[i] = st.AppendVersion(ctx, sc, plan, id(fmt.Sprintf("edit%d", i)), 1, nil, same) })
+	}
+	wg.Wait()
+	won := 0
+	for i, err := range results {
+		if err == nil {
+			won++
+			assert.NoError(t, st.AppendVersion(ctx, sc, plan, id(fmt.Sprintf("edit%d", i)), 1, nil, same), "sent again")
+		} else {
+			assert.ErrorIs(t, err, store.ErrConflict)
+		}
+	}
+	assert.Equal(t, 1, won)
+	_, head, err := st.Circuit(ctx, sc, plan)
+	require.NoError(t, err)
+	assert.Equal(t, 2, head.Version)
+	broken := errors.New("no")
+	assert.ErrorIs(t, st.AppendVersion(ctx, sc, plan, id("bad"), 2, nil, func(h store.CircuitVersion) (store.CircuitVersion, error) { return h, broken }), broken)
+	_, head, err = st.Circuit(ctx, sc, plan)
+	require.NoError(t, err)
+	assert.Equal(t, 2, head.Version, "a failed edit leaves nothing")
+}
+
+// Presses of several screens at once come into one order without gaps, each
+// once.
+func TestPressesHaveOneOrder(t *testing.T) {
+	st, sc, _ := open(t)
+	circuit(t, st, sc)
+	require.NoError(t, st.CreateRun(ctx, sc, id("class"), store.Run{PublicID: id("run"), CircuitVersion: 1, Plan: []byte("{}")}))
+	var wg sync.WaitGroup
+	for i := range 20 {
+		wg.Go(func() {
+			e := store.RunEvent{ClientID: id(fmt.Sprintf("press%02d", i/2)), Kind: "hold", At: time.Now().UTC()}
+			assert.NoError(t, st.AddRunEvent(ctx, sc, id("run"), e))
+		})
+	}
+	wg.Wait()
+	_, events, err := st.Run(ctx, sc, id("run"))
+	require.NoError(t, err)
+	require.Len(t, events, 10)
+	for i, e := range events {
+		assert.Equal(t, i+1, e.Seq)
+	}
+}
+
+// Four servers starting at once migrate once; a schema of another version is
+// refused with what to run.
+func TestMigrateTogetherAndRefuseStrangers(t *testing.T) {
+	dsn := dbtest.DSN(t)
+	var wg sync.WaitGroup
+	for range 4 {
+		wg.Go(func() {
+			st, err := store.Open(dsn, time.Now)
+			if assert.NoError(t, err) {
+				defer func() { _ = st.Close() }()
+				assert.NoError(t, st.Migrate(ctx))
+			}
+		})
+	}
+	wg.Wait()
+	db, err := gorm.Open(mysql.Open(dsn), &gorm.Config{})
+	require.NoError(t, err)
+	st, err := store.Open(dsn, time.Now)
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	require.NoError(t, st.CheckSchema(ctx))
+	require.NoError(t, db.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (99999, 1)").Error)
+	err = st.CheckSchema(ctx)
+	assert.ErrorIs(t, err, store.ErrSchema)
+	assert.ErrorContains(t, err, "newer nimbleanvil")
+	empty, err := store.Open(dbtest.DSN(t), time.Now)
+	require.NoError(t, err)
+	defer func() { _ = empty.Close() }()
+	assert.ErrorContains(t, empty.CheckSchema(ctx), "run nimbleanvil migrate")
+}

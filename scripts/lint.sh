@@ -1,0 +1,14 @@
+#!/usr/bin/env bash
+# Style and static checks of both sides, and the size of the first page.
+source "$(dirname "$0")/common.sh"
+check_tools
+build_ui
+unformatted="$(gofmt -l cmd internal ui/*.go e2e)"
+[ -z "$unformatted" ] || fail "gofmt these: $unformatted"
+go vet ./...
+say "staticcheck"
+go tool -modfile=tools/go.mod staticcheck ./...
+say "eslint, prettier, svelte-check"
+(cd ui && npm run --silent lint && npm run --silent check)
+bash scripts/types.sh --check
+bash scripts/size.sh
