@@ -251,32 +251,40 @@ func editCircuit(b *tab, id string) {
 	b.until("document.querySelector('.side h2').textContent === 'Lateral lunge'")
 	saved(7)
 
-	// More than the kit has: the override is kept, drawn as missing, and undone on
-	// Today.
-	b.click("#cell-s1-middle")
-	b.set("#slot-waves", "1")
-	b.until("document.querySelector('#loads li')")
-	b.enter("#set-rest", "21")
-	saved(8)
-	kit := b.s.get("/api/circuits/" + id)
-	bell := ""
-	for _, i := range list(t, kit, "items") {
-		if dig(t, i, "kind") == "kettlebell" {
-			bell = dig(t, i, "id").(string)
+	// Four come instead of three: three bells are one short, which the circuit
+	// draws and Today counts as undone; nothing is changed behind one's back.
+	held := document()
+	for _, n := range []string{"4", "3"} {
+		b.visit("/")
+		b.clickText(".next", "Change the class")
+		b.modal()
+		b.enter("#class-middle", n)
+		b.save()
+		b.closed()
+		if n == "4" {
+			b.until("document.querySelector('.next').textContent.includes('Bell, 16 kg: 4 wanted at once, 3 there')")
+		} else {
+			// What is left undone is the round that was added by hand.
+			b.until("document.querySelector('.next').textContent.includes('too long') && !document.querySelector('.next').textContent.includes('wanted')")
 		}
+		b.clickText(".next", "Open the circuit")
+		b.until("document.querySelectorAll('.cell').length === 7")
+		assert.Equal(t, n == "4", eval[bool](b, "document.querySelector('#cell-s1-middle').classList.contains('missing')"))
 	}
-	retire(b, kit, bell)
-	b.visit("/circuit/" + dig(t, kit, "occurrence", "id").(string))
-	b.until("document.querySelector('.cell.missing')")
-	b.visit("/")
-	b.until("document.querySelector('.next').textContent.includes('put away') || document.querySelector('.next').textContent.includes('wanted at once')")
-	restore(b, kit, bell)
-	b.visit("/circuit/" + dig(t, kit, "occurrence", "id").(string))
-	b.until("document.querySelectorAll('.cell').length === 7 && !document.querySelector('.cell.missing')")
+	assert.Equal(t, held, document())
+
+	// A load by hand that is over the proposal is taken and marked.
+	b.click("#cell-s4-middle")
+	b.until("document.querySelector('.side h2').textContent === 'Push-up'")
+	b.click("#cell-s1-middle")
+	b.until("document.querySelectorAll('#loads li').length > 3")
+	b.clickText("#loads", "0.68 kg")
+	b.until("document.querySelector('#cell-s1-middle').textContent.includes('0.68 kg')")
+	saved(8)
 
 	// Undo everything by key, across the reload, to the very first document; redo
 	// one; undo it again.
-	for n := 9.0; n <= 15; n++ {
+	for n := 9.0; n <= 15; n++ { // seven edits
 		b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
 		b.s.until(path, func(c map[string]any) bool { return c["version"] == n })
 	}
@@ -291,16 +299,6 @@ func editCircuit(b *tab, id string) {
 	b.clickText(".tabs", "Take-home")
 	b.until("document.querySelectorAll('tbody tr').length > 3")
 	b.both("Take-home")
-}
-
-func retire(b *tab, circuit map[string]any, item string) {
-	eval[int](b, fmt.Sprintf("fetch('/api/places/%s/implements/%s', {method: 'DELETE'}).then(r => r.status)", dig(b.t, circuit, "occurrence", "placeId"), item))
-}
-
-func restore(b *tab, circuit map[string]any, item string) {
-	status := eval[int](b, fmt.Sprintf(`fetch('/api/places/%s/implements/%s', {method: 'PUT', headers: {'Content-Type': 'application/json'},
-		body: JSON.stringify({name: 'Bell', kind: 'kettlebell', mass: '16', count: 3})}).then(r => r.status)`, dig(b.t, circuit, "occurrence", "placeId"), item))
-	require.Equal(b.t, 200, status)
 }
 
 func runClass(b *tab, class string) {
@@ -347,7 +345,7 @@ func runClass(b *tab, class string) {
 	id := dig(t, b.s.get("/api/occurrences/"+class), "runId").(string)
 	order := list(t, b.s.get("/api/runs/"+id), "order", "blocks")
 	b.click("#back")
-	b.until("document.querySelector('.name').textContent.startsWith('Learn:') || document.querySelector('.name').textContent === 'Goblet squat'")
+	b.until("document.querySelector('.name').textContent.startsWith('Learn:')") // the set was young: back means the one before
 	// The second on the screen is the one that the fold on the server gives.
 	off := eval[float64](b, fmt.Sprintf(`(async () => { const r = await (await fetch('/api/runs/%s')).json();
 		const p = r.anchor.state === 'moving' ? r.anchor.positionMs + Math.max(0, r.nowMs - r.anchor.atMs) : r.anchor.positionMs;

@@ -182,6 +182,8 @@
     if (!awake) await keepAwake()
   }
 
+  // A tap that only wakes the sound must not hold the class.
+  let armed = false
   const moving = $derived(run?.anchor.state === 'moving')
   function toggle(): void {
     if (!run) return
@@ -213,7 +215,7 @@
   const wall = $derived(run ? run.order.totalMs - here.position + here.wait : 0)
 </script>
 
-<svelte:window onkeydown={keys} onpointerdown={() => void touched()} />
+<svelte:window onkeydown={keys} onpointerup={() => void touched()} />
 
 <main class="run" id="work" class:held={run?.anchor.state === 'held'}>
   {#if problem}<Problem {problem} />{/if}
@@ -250,7 +252,10 @@
       <span>{t.run.left(clock(wall), timeOfDay(now + wall, run.occurrence.timeZone))}</span>
     </div>
 
-    <div class="stage">
+    <!-- A tap anywhere on the stage holds and goes on; Space and the first key do
+         the same for those who do not tap. -->
+    <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+    <div class="stage" onpointerdown={() => (armed = audible || !sound)} onclick={() => armed && !ended && toggle()}>
       <div class="what">
         <p class="tag">{run.anchor.state === 'ready' ? t.run.ready : t.run.now}</p>
         <p class="name" class:long>{heading}</p>

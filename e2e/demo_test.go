@@ -1,0 +1,111 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+)
+
+// noKilograms asserts that a reader in pounds sees no kilogram, choices of units
+// left out.
+func (b *tab) noKilograms(what string) {
+	b.t.Helper()
+	shown := eval[string](b, `(() => { const c = document.querySelector('main').cloneNode(true);
+		document.querySelectorAll('aside').forEach(a => c.append(a.cloneNode(true)));
+		c.querySelectorAll('option, script').forEach(o => o.remove()); return c.textContent })()`)
+	assert.NotRegexp(b.t, `\d\s*kg|\bkg\b`, shown, what)
+}
+
+// TestDemoHall looks into every view of the demo hall: in pounds, in both themes,
+// on a phone, with three lanes, and from a second screen.
+func TestDemoHall(t *testing.T) {
+	s := start(t, "")
+	class := dig(t, s.get("/api/today"), "next", "id").(string)
+	circuit := dig(t, s.get("/api/today"), "next", "circuitId").(string)
+	kept := s.get("/api/circuits/" + circuit)
+
+	b := s.open("/circuit/"+class, 1280, 800)
+	b.until("document.querySelectorAll('.cell').length === 21")
+	c := kept
+	drawn := eval[[][]float64](b, "[...document.querySelectorAll('.strip .block')].map(r => [r.x.baseVal.value, r.width.baseVal.value])")
+	assert.Len(t, drawn, len(list(t, c, "plan", "order", "blocks")))
+
+	// The kit pressure says what the plan says: nobody has more than there is.
+	for _, row := range list(t, c, "plan", "pressure") {
+		for _, used := range list(t, row, "used") {
+			assert.LessOrEqual(t, used.(float64), dig(t, row, "present").(float64))
+		}
+	}
+
+	// By keyboard: from box to box with the arrows, its reasons at once.
+	b.do(chromedp.Focus(chromedp.CSS("#cell-s1-ground")), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.ArrowRight))
+	b.until("document.activeElement.id === 'cell-s2-middle' && document.querySelector('.side h2').textContent === 'One-arm row'")
+	b.until("document.querySelectorAll('#loads li').length > 3")
+
+	// Pounds everywhere, and back: what is kept has not moved.
+	b.set("#unit", "lb")
+	b.until("document.querySelector('#cell-s2-middle').textContent.includes('20 lb')") // the school pair, as typed
+	b.clickText(".side", "why this load")
+	b.noKilograms("Circuit")
+	b.clickText(".tabs", "Take-home")
+	b.until("document.querySelectorAll('tbody tr').length > 3")
+	b.set("#home-lane", "middle")
+	b.until("document.querySelector('tbody').textContent.includes('Rucksack')")
+	b.noKilograms("Take-home")
+	b.visit("/kit")
+	b.until("document.querySelectorAll('tbody tr').length > 10")
+	b.noKilograms("Kit")
+	b.visit("/log/" + class)
+	b.there("#done-s1")
+	b.clickText("main", "The rest went as planned")
+	b.until("[...document.querySelectorAll('[id^=result-]')].every(e => e.textContent.trim() !== 'plan')")
+	b.noKilograms("Log")
+	b.visit("/")
+	b.there(".next")
+	b.noKilograms("Today")
+	b.both("Today")
+	b.set("#unit", "kg")
+	b.s.until("/api/studio", func(st map[string]any) bool { return st["massUnit"] == "kg" })
+	assert.Equal(t, kept, s.get("/api/circuits/"+circuit))
+
+	// The class in class: a second screen shows the first one's hold, and the same
+	// second.
+	b.visit("/run/" + class)
+	b.click("#toggle")
+	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	for range 12 {
+		b.do(chromedp.KeyEvent(kb.ArrowRight))
+	}
+	b.until("document.querySelector('.top').textContent.includes('Round 1')")
+	b.do(chromedp.KeyEvent(" "))
+	b.until("document.querySelector('.top').textContent.includes('On hold')")
+	phone := s.open("/run/"+class, 360, 740)
+	phone.until("document.querySelector('.top')?.textContent.includes('On hold')")
+	assert.Equal(t, b.text("#clock"), phone.text("#clock"))
+	assert.Equal(t, b.text(".name"), phone.text(".name"))
+	phone.accessible("Run on a phone")
+	phone.narrow("Run")
+	phone.click("#toggle")
+	phone.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
+
+	phone.visit("/log/" + class)
+	phone.there("#done-s1")
+	phone.both("Log on a phone")
+	phone.narrow("Log")
+	for _, path := range []string{"/", "/kit", "/circuit/" + class} {
+		phone.visit(path)
+		phone.until("document.querySelector('main h1') && !document.querySelector('main [role=status]')?.textContent.includes('Reading')")
+		phone.narrow(path)
+	}
+}
+
+// narrow asserts that the page itself does not scroll sideways.
+func (b *tab) narrow(what string) {
+	b.t.Helper()
+	over := eval[float64](b, "document.documentElement.scrollWidth - innerWidth")
+	assert.LessOrEqual(b.t, over, 0.0, fmt.Sprintf("%s scrolls sideways", what))
+}

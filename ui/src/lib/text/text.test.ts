@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest'
+import contract from '../../../../docs/formats/openapi.json'
+import type { Quantity, Why } from '../api/client'
+import { asTyped, clock, mass, percent, seconds, typedLength, typedMass } from './format'
+import { whyText } from './why'
+
+const q = (decimal: string, unit: Quantity['unit'], whole: number): Quantity => ({ decimal, unit, whole })
+
+describe('quantities', () => {
+  // 1 lb = 453.59237 g (NIST SP 811): 16 kg = 35.27 lb, 35 lb = 15.876 kg.
+  it('shows what was typed in its own unit and converts the rest', () => {
+    expect(typedMass(q('16', 'kg', 16_000), 'kg')).toBe('16 kg')
+    expect(typedMass(q('16', 'kg', 16_000), 'lb')).toBe('35.3 lb')
+    expect(typedMass(q('35', 'lb', 15_876), 'kg')).toBe('15.9 kg')
+    expect(typedMass(q('24', 'lb-oz', 680), 'lb')).toBe('1 lb 8 oz')
+    expect(asTyped(q('24', 'lb-oz', 680))).toBe('1 lb 8 oz')
+    expect(typedLength(q('43', 'cm', 430), 'lb')).toBe('16.9 in')
+    expect(mass(9999, 'kg')).toBe('10 kg')
+    expect(mass(455, 'kg')).toBe('0.46 kg')
+  })
+  it('writes times and per cents', () => {
+    expect([clock(2_673_000), clock(0), clock(3_600_000)]).toEqual(['44:33', '0:00', '1:00:00'])
+    expect([seconds(17_500), seconds(40_000)]).toEqual(['17.5 s', '40 s'])
+    expect([percent(3.9), percent(-12), percent(0)]).toEqual(['+3.9 %', '−12 %', '0 %'])
+  })
+})
+
+describe('reasons', () => {
+  it('have a text for every code of the contract, free of the other unit', () => {
+    const codes = contract.components.schemas.Why.properties.code.enum as Why['code'][]
+    expect(codes.length).toBeGreaterThan(40)
+    for (const code of codes) {
+      const text = whyText(
+        { code, source: 'house', terms: [{ name: 'wanted', kind: 'massG', value: 15_400 }] },
+        { unit: 'lb', move: (id) => id, item: (id) => id },
+      )
+      expect(text).not.toBe('')
+      expect(text).not.toMatch(/kg|undefined|NaN/)
+    }
+  })
+})
