@@ -37,7 +37,7 @@ need() {
   fi
   say "installing ${missing[*]} with apt-get (no service is started)"
   "${as[@]}" apt-get update -qq
-  DEBIAN_FRONTEND=noninteractive "${as[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+  "${as[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
 need_database() {

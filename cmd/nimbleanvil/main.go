@@ -6,11 +6,13 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"hash/fnv"
 	"io"
 	"log/slog"
 	"net"
 	"os"
 	"os/signal"
+	"path/filepath"
 	"runtime/debug"
 	"strconv"
 	"syscall"
@@ -114,7 +116,23 @@ func run(ctx context.Context, ln net.Listener, st *store.Store, scope store.Scop
 
 type demoCmd struct {
 	listen
-	Dir string `help:"Folder of the private database." default:".local/demo"`
+	Dir string `help:"Folder of the private database (default: .local/demo here, or one in /var/tmp where the database may not enter it)."`
+}
+
+// folder gives the folder of the private database.
+func (d *demoCmd) folder() (string, error) {
+	if d.Dir != "" {
+		return d.Dir, nil
+	}
+	here, err := filepath.Abs(filepath.Join(".local", "demo"))
+	if err != nil || localdb.Reachable(here) {
+		return here, err
+	}
+	h := fnv.New32a()
+	_, _ = h.Write([]byte(here))
+	other := filepath.Join("/var/tmp", fmt.Sprintf("nimbleanvil-demo-%08x", h.Sum32()))
+	slog.Info("the database runs as an unprivileged account, which may not enter this folder", "instead", other)
+	return other, nil
 }
 
 func (d *demoCmd) Run(ctx context.Context) error {
@@ -123,7 +141,11 @@ func (d *demoCmd) Run(ctx context.Context) error {
 		return err
 	}
 	defer func() { _ = ln.Close() }()
-	db, err := localdb.Start(ctx, localdb.Options{Dir: d.Dir})
+	dir, err := d.folder()
+	if err != nil {
+		return err
+	}
+	db, err := localdb.Start(ctx, localdb.Options{Dir: dir})
 	if err != nil {
 		return err
 	}

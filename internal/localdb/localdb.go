@@ -171,7 +171,7 @@ func (s *Server) prepare(ctx context.Context) error {
 	}
 	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--auth-root-authentication-method=socket",
 		"--auth-root-socket-user=" + me.Username, "--skip-test-db"}, runAs()...)
-	out, err := exec.CommandContext(ctx, "mariadb-install-db", args...).CombinedOutput() //nolint:gosec // fixed program
+	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput() //nolint:gosec // fixed program
 	if err != nil {
 		return fmt.Errorf("mariadb-install-db (Debian package mariadb-server-core): %w\n%s", err, out)
 	}
@@ -196,6 +196,36 @@ func runAs() []string {
 		return []string{"--user=" + u.Username}
 	}
 	return nil
+}
+
+// program finds a server binary; Debian keeps some where ordinary users do not
+// look.
+func program(name string) string {
+	if path, err := exec.LookPath(name); err == nil {
+		return path
+	}
+	return filepath.Join("/usr/sbin", name)
+}
+
+// Reachable tells whether the account that serves could enter a folder: as root
+// the server runs as somebody unprivileged, who may not pass a closed parent such
+// as root's home.
+func Reachable(dir string) bool {
+	if os.Getuid() != 0 {
+		return true
+	}
+	dir, err := filepath.Abs(dir)
+	if err != nil {
+		return false
+	}
+	for ; ; dir = filepath.Dir(dir) {
+		if i, err := os.Stat(dir); err == nil && i.Mode().Perm()&0o001 == 0 {
+			return false
+		}
+		if dir == filepath.Dir(dir) {
+			return true
+		}
+	}
 }
 
 // give hands a file or folder to the account that serves.
@@ -240,7 +270,7 @@ func (s *Server) launch() error {
 		args = append(args, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0", "--innodb-flush-method=nosync",
 			"--innodb-log-file-size=64M", "--performance-schema=0", "--skip-log-bin")
 	}
-	cmd := exec.Command("mariadbd", args...) //nolint:gosec // fixed program
+	cmd := exec.Command(program("mariadbd"), args...) //nolint:gosec // fixed program
 	// A group of its own: Ctrl-C reaches the program first, which drains and then
 	// stops the server.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
