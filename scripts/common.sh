@@ -41,7 +41,8 @@ need() {
 }
 
 need_database() {
-  need mariadbd mariadb-server-core mariadb-install-db mariadb-server-core
+  # my_print_defaults is used by the script that makes the data folder.
+  need mariadbd mariadb-server-core my_print_defaults mariadb-client-core
   export PATH="$PATH:/usr/sbin"
 }
 
