@@ -107,7 +107,7 @@ func Judge(v *moves.Variant, hold moves.HoldID, o Option, p Person) Fit {
 // Fits lists the loads of a place that a person may be given for a variant, the
 // nearest first, at most limit a hold. Nothing is rounded up overhead, over the
 // face, in ballistic moves or for Ground; elsewhere a load may be above the
-// wanted one only while it is good enough. A variant that allows no load always
+// wanted one only while it is good enough and under the move's ceiling. A variant that allows no load always
 // has that fit.
 func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
 	var out []Fit
@@ -130,6 +130,10 @@ func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
 
 func (f Fit) allowed(p Person) bool {
 	if f.Wanted == 0 {
+		return false
+	}
+	h, _ := moves.HoldOf(f.Hold)
+	if most := f.Variant.Ceiling(h.Count); most > 0 && f.Total > most {
 		return false
 	}
 	if f.IronPct <= 0 {

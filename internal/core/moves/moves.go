@@ -160,6 +160,18 @@ func (v *Variant) SideCount() int {
 	return 1
 }
 
+// Ceiling is the most a hold of so many implements carries without a benchmark,
+// all together; 0 for no ceiling.
+func (v *Variant) Ceiling(count int) measure.Mass {
+	if v.Start == nil {
+		return 0
+	}
+	if v.Start.PerHand {
+		return v.Start.CeilingG * measure.Mass(count)
+	}
+	return v.Start.CeilingG
+}
+
 // NeverUp tells whether a load may never be rounded up in this move.
 func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }
 

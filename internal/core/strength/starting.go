@@ -36,11 +36,10 @@ func Starting(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, s
 	}
 	ref := Reference(lane, body, stature)
 	share := v.Start.Share
-	ceiling := float64(v.Start.CeilingG)
 	if v.Start.PerHand {
 		share *= float64(count)
-		ceiling *= float64(count)
 	}
+	ceiling := float64(v.Ceiling(count))
 	total := share * ref
 	w := why.Of(why.LoadStart, why.House, why.ID("lane", string(lane)), why.S("laneShare", LaneShare[lane]),
 		why.G("body", float64(body)), why.Term{Name: "stature", Kind: why.Length, Value: float64(stature)}, why.G("reference", float64(measure.Grams(ref))), why.S("moveShare", share))

@@ -1,0 +1,101 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/localdb/dbtest"
+)
+
+func TestMain(m *testing.M) { dbtest.Main(m) }
+
+func program(t *testing.T) string {
+	t.Helper()
+	out := filepath.Join(t.TempDir(), "nimbleanvil")
+	b, err := exec.Command("go", "build", "-o", out, ".").CombinedOutput()
+	require.NoError(t, err, string(b))
+	return out
+}
+
+// While there are no accounts nothing beyond this machine is listened to; a busy
+// port is told with the next free one.
+func TestListenOnLoopbackOnly(t *testing.T) {
+	for _, addr := range []string{"0.0.0.0:0", "192.168.1.1:8080", "example.org:80", ":8080"} {
+		_, err := listen{Addr: addr}.open()
+		assert.ErrorContains(t, err, "not loopback", addr)
+	}
+	_, err := listen{Addr: "8080"}.open()
+	assert.ErrorContains(t, err, "write it as 127.0.0.1:8080")
+	for _, addr := range []string{"127.0.0.1:0", "localhost:0"} {
+		ln, err := listen{Addr: addr}.open()
+		require.NoError(t, err)
+		_, busy := listen{Addr: ln.Addr().String()}.open()
+		assert.ErrorContains(t, busy, "is in use")
+		assert.ErrorContains(t, busy, "use --addr 127.0.0.1:")
+		require.NoError(t, ln.Close())
+	}
+}
+
+// serve wants the schema it knows and says what to run; then it serves, and
+// drains on Ctrl-C.
+func TestServeAfterMigrate(t *testing.T) {
+	bin, dsn := program(t), dbtest.DSN(t)
+	out, err := exec.Command(bin, "serve", "--dsn", dsn, "--addr", "127.0.0.1:0").CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "run nimbleanvil migrate")
+	out, err = exec.Command(bin, "migrate", "--dsn", dsn).CombinedOutput()
+	require.NoError(t, err, string(out))
+
+	cmd := exec.Command(bin, "serve", "--addr", "127.0.0.1:0", "--clock", "2026-11-25T09:00:00Z")
+	cmd.Env = append(os.Environ(), "NIMBLEANVIL_DSN="+dsn)
+	pipe, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	line, err := bufio.NewReader(pipe).ReadString('\n')
+	require.NoError(t, err)
+	_, url, _ := strings.Cut(strings.TrimSpace(line), "is at ")
+	for path, want := range map[string]int{"/api/health/live": 204, "/api/health/ready": 204, "/api/today": 200, "/": 200, "/kit": 200, "/assets/none.js": 404} {
+		r, err := http.Get(url + path)
+		require.NoError(t, err, path)
+		require.NoError(t, r.Body.Close())
+		assert.Equal(t, want, r.StatusCode, path)
+		assert.Contains(t, r.Header.Get("Content-Security-Policy"), "default-src 'self'", path)
+	}
+	require.NoError(t, cmd.Process.Signal(os.Interrupt))
+	done := make(chan error, 1)
+	go func() { done <- cmd.Wait() }()
+	select {
+	case err := <-done:
+		assert.NoError(t, err, "Ctrl-C ends it well")
+	case <-time.After(30 * time.Second):
+		t.Fatal("Ctrl-C does not end it")
+	}
+	_, err = (&net.Dialer{Timeout: time.Second}).DialContext(context.Background(), "tcp", strings.TrimPrefix(url, "http://"))
+	assert.Error(t, err)
+}
+
+// The command line's way with words that mean nothing.
+func TestUsage(t *testing.T) {
+	bin := program(t)
+	out, err := exec.Command(bin, "calc", "nonsense", "--schema").CombinedOutput()
+	var exit *exec.ExitError
+	require.ErrorAs(t, err, &exit)
+	assert.Equal(t, 2, exit.ExitCode())
+	assert.Contains(t, string(out), `"location":"name"`)
+	out, err = exec.Command(bin, "version").CombinedOutput()
+	require.NoError(t, err)
+	assert.Contains(t, string(out), "nimbleanvil")
+	_, err = exec.Command(bin, "dance").CombinedOutput()
+	assert.Error(t, err)
+}

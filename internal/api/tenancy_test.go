@@ -1,0 +1,135 @@
+package api
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"net/http"
+	"os"
+	"regexp"
+	"sort"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/store"
+)
+
+// bodies are requests that would succeed for the owner, by operation; an
+// operation without one has no body.
+var bodies = map[string]string{
+	"put-place":       `{"name":"P","kind":"hall","massUnit":"kg"}`,
+	"put-implement":   `{"name":"I","kind":"band","count":1}`,
+	"put-object":      `{"name":"O","use":"pack","mass":"1 kg","count":1}`,
+	"put-container":   `{"name":"C","mass":"1 kg","max":"5 kg"}`,
+	"put-occurrence":  `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
+	"put-participant": `{"name":"N","lane":"middle"}`,
+	"put-log-line":    `{"done":1,"inForm":1,"pain":"none"}`,
+	"create-circuit":  `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
+	"edit-circuit":    `{"clientId":"{new}","base":1,"ops":[{"op":"set-rounds","count":1}]}`,
+	"add-slot":        `{"clientId":"{new}","base":1,"pattern":"squat","place":0}`,
+	"undo-circuit":    `{"clientId":"{new}","base":1}`,
+	"redo-circuit":    `{"clientId":"{new}","base":1}`,
+	"propose-circuit": `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
+	"create-run":      `{"occurrenceId":"{occurrence}"}`,
+	"press":           `{"clientId":"{new}","kind":"start"}`,
+}
+
+// Every route of the contract that names something, asked by one studio for the
+// other's, answers 404, and nothing of the other's changes.
+func TestNoRouteCrossesStudios(t *testing.T) {
+	dsn := dbtest.DSN(t)
+	st, err := store.Open(dsn, fixed)
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	ctx := context.Background()
+	require.NoError(t, st.Migrate(ctx))
+	owner, err := demo.Load(ctx, st, now)
+	require.NoError(t, err)
+	db, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	r, err := db.Exec("INSERT INTO studio (public_id, name, time_zone, mass_unit, created_at) VALUES ('stranger', 'Other', 'UTC', 'kg', NOW(6))")
+	require.NoError(t, err)
+	stranger, err := r.LastInsertId()
+	require.NoError(t, err)
+
+	mine := client{t, New(Config{Store: st, Scope: owner, Now: fixed}).App}
+	theirs := client{t, New(Config{Store: st, Scope: store.Scope{StudioID: stranger}, Now: fixed}).App}
+	next := ok[Today](mine, "GET", "/api/today", nil).Next
+	run := ok[Run](mine, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	log := ok[Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
+	place := ok[[]Place](mine, "GET", "/api/places", nil)[0]
+	names := strings.NewReplacer("{place}", place.ID, "{item}", place.Implements[0].ID, "{occurrence}", next.ID, "{circuit}", next.CircuitID,
+		"{run}", run.ID, "{participant}", id(2), "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77))
+	before := dump(t, db)
+
+	contract, err := os.ReadFile(contractFile)
+	require.NoError(t, err)
+	var doc struct {
+		Paths map[string]map[string]struct {
+			OperationID string `json:"operationId"`
+			Parameters  []struct{ Name, In string }
+		}
+	}
+	require.NoError(t, json.Unmarshal(contract, &doc))
+	var paths []string
+	for p := range doc.Paths {
+		paths = append(paths, p)
+	}
+	sort.Strings(paths)
+	asked := 0
+	named := regexp.MustCompile(`\{[a-z]+\}`)
+	for _, path := range paths {
+		for method, op := range doc.Paths[path] {
+			if !named.MatchString(path) {
+				continue
+			}
+			// A put of a thing that may be made answers in the asker's own studio; what
+			// it stands in is the other's.
+			if op.OperationID == "put-place" || op.OperationID == "put-occurrence" {
+				continue
+			}
+			query := ""
+			for _, p := range op.Parameters {
+				if p.In == "query" {
+					query += map[string]string{"slot": "&slot=s1", "lane": "&lane=middle", "place": "&place=" + place.ID}[p.Name]
+				}
+			}
+			url := names.Replace(path)
+			if query != "" {
+				url += "?" + query[1:]
+			}
+			status, _, body := theirs.send(strings.ToUpper(method), url, names.Replace(bodies[op.OperationID]))
+			assert.Equal(t, http.StatusNotFound, status, "%s %s: %s", method, path, body)
+			asked++
+		}
+	}
+	assert.GreaterOrEqual(t, asked, 20)
+	assert.Equal(t, before, dump(t, db), "nothing of the owner's has changed")
+
+	// A class cannot be put at the other's place, and the other's ids may be used
+	// anew without meeting.
+	status, _, _ := theirs.send("PUT", "/api/occurrences/"+id(5), names.Replace(bodies["put-occurrence"]))
+	assert.Equal(t, http.StatusNotFound, status)
+	ok[Place](theirs, "PUT", "/api/places/"+place.ID, json.RawMessage(bodies["put-place"]))
+	assert.Equal(t, place, ok[[]Place](mine, "GET", "/api/places", nil)[0])
+	assert.Len(t, ok[[]Place](theirs, "GET", "/api/places", nil), 1)
+	assert.Nil(t, ok[Today](theirs, "GET", "/api/today", nil).Next)
+}
+
+// dump counts every table's rows and sums what they hold.
+func dump(t *testing.T, db *sql.DB) map[string]string {
+	t.Helper()
+	out := map[string]string{}
+	for _, table := range []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit", "circuit_version", "run", "run_event", "log_line"} {
+		var name, sum string
+		require.NoError(t, db.QueryRow("CHECKSUM TABLE `"+table+"` EXTENDED").Scan(&name, &sum))
+		out[table] = sum
+	}
+	return out
+}

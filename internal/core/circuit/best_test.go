@@ -1,0 +1,220 @@
+package circuit
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+)
+
+// drawStock makes a small hall.
+func drawStock(t *rapid.T) kit.Stock {
+	s := kit.Stock{}
+	for i := range rapid.IntRange(0, 5).Draw(t, "rows") {
+		kind := rapid.SampledFrom([]string{kit.Kettlebell, kit.DumbbellPair, kit.Bench, kit.Box, kit.Band}).Draw(t, "kind")
+		x := kit.Implement{ID: fmt.Sprintf("i%d", i), Kind: kind, Count: rapid.IntRange(1, 5).Draw(t, "count")}
+		if kind == kit.Kettlebell || kind == kit.DumbbellPair {
+			x.Mass = measure.Mass(rapid.IntRange(2, 24).Draw(t, "kg") * 1000)
+		}
+		s.Implements = append(s.Implements, x)
+	}
+	return s
+}
+
+// For one place the best combination is the best of all combinations, tried one
+// by one.
+func TestCombineEqualsTryingEverything(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := func(name string) int { return rapid.IntRange(0, 6).Draw(t, name) }
+		b := brief(drawStock(t), lanes(n("ground"), n("middle"), n("reach")+1), 45, Timed)
+		pattern := rapid.SampledFrom([]moves.Pattern{moves.Squat, moves.Pull, moves.Lunge, moves.Hinge, moves.Bridge, moves.PushLevel}).Draw(t, "pattern")
+		waves := rapid.IntRange(1, 3).Draw(t, "waves")
+		ls, cands, ok := b.laneCandidates(pattern)
+		require.True(t, ok)
+		got, found := b.combine(ls, cands, waves)
+
+		best := math.Inf(1)
+		pick := make([]int, len(ls))
+		for {
+			cost := 0.0
+			for i := range ls {
+				cost += cands[i][pick[i]].cost
+				for j := range i {
+					if cands[j][pick[j]].fit.Variant == cands[i][pick[i]].fit.Variant {
+						cost += 4
+					}
+				}
+			}
+			if _, ok := b.allocate(ls, cands, pick, waves); ok && cost < best {
+				best = cost
+			}
+			i := 0
+			for ; i < len(pick); i++ {
+				if pick[i]++; pick[i] < len(cands[i]) {
+					break
+				}
+				pick[i] = 0
+			}
+			if i == len(pick) {
+				break
+			}
+		}
+		require.Equal(t, !math.IsInf(best, 1), found)
+		if found {
+			assert.InDelta(t, best, got.cost, 1e-9)
+		}
+	})
+}
+
+// The minutes are filled as well as the grid allows: no choice of rounds, work
+// and rest that really fits, by the running order itself, costs less.
+func TestFillEqualsTryingEverything(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		format := rapid.SampledFrom([]Format{Timed, Reps}).Draw(t, "format")
+		b := brief(hall, lanes(4, 4, 2), rapid.IntRange(12, 100).Draw(t, "minutes"), format)
+		d := Propose(brief(hall, lanes(4, 4, 2), 60, format)).Document
+		d.Slots = d.Slots[:rapid.IntRange(2, 7).Draw(t, "slots")]
+		got, cost, ok := fill(d, b.Context)
+		best := math.Inf(1)
+		rounds := rapid.SampledFrom(tryRounds).Draw(t, "rounds")
+		for _, work := range tryWork {
+			for _, rest := range tryRest {
+				for _, pause := range tryRoundRest {
+					try := d
+					try.Rounds, try.WorkMs, try.RestMs, try.RoundRestMs = rounds, work*measure.Second, rest*measure.Second, pause*measure.Second
+					w := work
+					if format == Reps {
+						w = 40
+					}
+					if p := Look(try, b.Context); p.Fits {
+						best = min(best, fillCost(rounds, w, rest, pause, p.SlackMs))
+					}
+				}
+			}
+		}
+		if !ok {
+			assert.True(t, math.IsInf(best, 1))
+			return
+		}
+		assert.True(t, Look(got, b.Context).Fits)
+		assert.LessOrEqual(t, cost, best+1e-9)
+	})
+}
+
+// What an alternative promises is what happens: the class gets as much longer,
+// the kit is as short, and the document stays one that may be saved.
+func TestAlternativesKeepTheirWord(t *testing.T) {
+	b := brief(hall, lanes(5, 5, 2), 45, Timed)
+	d := Propose(b).Document
+	before := Look(d, b.Context)
+	for i, slot := range d.Slots {
+		for _, lane := range moves.Lanes {
+			o, ok := OptionsFor(d, b.Context, slot.ID, lane)
+			require.True(t, ok)
+			require.NotEmpty(t, o.Moves)
+			for _, a := range slices.Concat(o.Moves, o.Loads) {
+				next, _, err := Apply(d, []Op{{Kind: SetEntry, SlotID: slot.ID, Lane: lane, Entry: &a.Entry}}, b.Library)
+				require.NoError(t, err, a.Entry.Variant)
+				after := Look(next, b.Context)
+				v, _ := b.Library.Get(a.Entry.Variant)
+				if slices.ContainsFunc(o.Moves, func(m Alternative) bool { return m.Entry.Variant == a.Entry.Variant }) {
+					assert.Equal(t, after.TotalMs-before.TotalMs, a.DeltaMs, "%s in %s", a.Entry.Variant, slot.ID)
+				}
+				short := len(after.Slots[i].Shorts) > 0 || len(missingAnchors(v, a.Entry)) > 0
+				assert.Equal(t, short, a.Missing, "%s in %s", a.Entry.Variant, slot.ID)
+				for _, c := range after.Slots[i].Cells {
+					if c.Lane == lane {
+						assert.Equal(t, a.LoadG, c.LoadG)
+					}
+				}
+			}
+		}
+	}
+	_, ok := OptionsFor(d, b.Context, "nowhere", moves.Middle)
+	assert.False(t, ok)
+}
+
+// Light and heavy, short and tall, alone with one bell, a rucksack, or a full
+// hall: no proposal breaks a limit. (Limits house; see docs/rules.md.)
+func TestExtremesBreakNoLimit(t *testing.T) {
+	kits := map[string]kit.Stock{
+		"one 8 kg bell": {Implements: []kit.Implement{bell("kb8", 8000, 1)}},
+		"rucksack only": {Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 40, Use: kit.Pack}}, Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 40_000}}},
+		"full hall":     hall,
+	}
+	for name, stock := range kits {
+		for _, mass := range []measure.Mass{45_000, 70_000, 120_000, 160_000} {
+			for _, stature := range []measure.Length{1400, 1700, 2050} {
+				for _, lane := range moves.Lanes {
+					b := brief(stock, []LaneSpec{{lane, 1, mass, stature}}, 45, Timed)
+					p := Propose(b)
+					require.True(t, p.Feasible, name)
+					plan := checkProposal(t, b, p)
+					for _, s := range plan.Slots {
+						checkLimits(t, b, s.Cells[0], mass)
+					}
+				}
+			}
+		}
+	}
+}
+
+func checkLimits(t *testing.T, b Brief, c Cell, body measure.Mass) {
+	v, _ := b.Library.Get(c.Entry.Variant)
+	h, _ := moves.HoldOf(c.Entry.Hold)
+	if most := v.Ceiling(h.Count); most > 0 {
+		assert.LessOrEqual(t, c.LoadG, most, "%s is over its ceiling", v.ID)
+	}
+	if c.Entry.Load.Kind == kit.Made {
+		assert.LessOrEqual(t, c.LoadG, kit.MaxBag)
+		assert.False(t, v.Overhead || v.OverFace || v.Ballistic)
+	}
+	if c.Lane == moves.Ground && v.OnOneLeg() {
+		assert.Zero(t, c.LoadG)
+	}
+	if c.IronPct > 0 {
+		assert.Equal(t, v.TempoOf(), tempoOf(c.Entry), "no slower tempo on a load that is already over")
+	}
+	assert.LessOrEqual(t, c.LoadG, body, "nobody holds more than themselves")
+}
+
+// A group that has met only some moves is taught nothing in a short class and
+// new ones where there is time; each new slot has its teaching time.
+func TestNewMovesAreTaughtWhenThereIsTime(t *testing.T) {
+	b := brief(hall, lanes(4, 4, 2), 15, Timed)
+	known := map[string]bool{}
+	for _, s := range Propose(b).Document.Slots {
+		for _, e := range s.Lanes {
+			known[e.Variant] = true
+		}
+	}
+	for _, v := range b.Library.All() {
+		if !known[v.ID] {
+			b.New = append(b.New, v.ID)
+		}
+	}
+	p := Propose(b)
+	require.True(t, p.Feasible)
+	for _, s := range p.Document.Slots {
+		assert.False(t, s.New)
+	}
+	b.New = b.New[:0]
+	for _, v := range b.Library.OfPattern(moves.Squat) {
+		b.New = append(b.New, v.ID)
+	}
+	b.Minutes = 60
+	p = Propose(b)
+	require.True(t, p.Feasible)
+	assert.True(t, p.Document.Slots[0].New)
+	plan := Look(p.Document, b.Context)
+	assert.Greater(t, plan.Slots[0].LearnMs, teachNew)
+	assert.Equal(t, teachKnown, plan.Slots[1].LearnMs)
+}
