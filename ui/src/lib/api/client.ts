@@ -38,7 +38,7 @@ export interface Problem {
 
 export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem }
 
-export const api = createClient<paths>({ baseUrl: '/' })
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (r) => globalThis.fetch(r) })
 
 /** Turns a call into data or a problem; a lost connection is status 0. */
 export async function ask<T>(

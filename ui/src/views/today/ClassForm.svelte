@@ -15,14 +15,19 @@
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
 
-  let { occurrence, onclose }: { occurrence?: Occurrence | undefined; onclose: (saved: boolean) => void } = $props()
+  interface Props {
+    occurrence?: Occurrence | undefined
+    /** The server's instant: the day offered is today in the studio's zone. */
+    nowMs: number
+    onclose: (saved: boolean) => void
+  }
+  let { occurrence, nowMs, onclose }: Props = $props()
 
   const given = (() => occurrence)()
   const id = given?.id ?? newId()
-  const now = new Date()
-  const two = (n: number) => String(n).padStart(2, '0')
+  const day = (() => new Intl.DateTimeFormat('en-CA', { timeZone: studio.value.timeZone }).format(nowMs))()
   let name = $state(given?.name ?? '')
-  let date = $state(given?.date ?? `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`)
+  let date = $state(given?.date ?? day)
   let time = $state(given?.time ?? '18:00')
   let minutes: number | null = $state(given?.minutes ?? 45)
   let placeId: string | number = $state(given?.placeId ?? '')
@@ -105,7 +110,7 @@
       />
     {/each}
   </div>
-  <details class="gap">
+  <details class="gap bodies">
     <summary>{t.today.form.bodies}</summary>
     <div class="row gap">
       {#each lanes as l, i (l)}
@@ -129,6 +134,10 @@
 </Modal>
 
 <style>
+  .bodies .row {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+  }
   .gap {
     margin-top: 16px;
   }

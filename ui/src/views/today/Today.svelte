@@ -125,6 +125,7 @@
 {#if form}
   <ClassForm
     occurrence={edited}
+    nowMs={today?.nowMs ?? Date.now()}
     onclose={(saved) => {
       form = false
       if (saved) void read()

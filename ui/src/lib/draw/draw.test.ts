@@ -1,0 +1,82 @@
+import { render } from '@testing-library/svelte'
+import { describe, expect, it } from 'vitest'
+import type { Plan } from '../api/client'
+import Balance from './Balance.svelte'
+import { lines, stave, strip } from './score'
+
+// Ten seconds lead-in, two slots of 40 s with 20 s between, 60 s between two
+// rounds, 30 s to close: 390 s in a class of 400 s.
+const at = (fromMs: number, untilMs: number, kind: string, round = 0, slot = '') => ({
+  fromMs,
+  untilMs,
+  kind,
+  round,
+  slot,
+})
+const plan = {
+  totalMs: 390_000,
+  classMs: 400_000,
+  slots: [{ id: 'a' }, { id: 'b' }],
+  order: {
+    blocks: [
+      at(0, 10_000, 'lead-in'),
+      at(10_000, 50_000, 'work', 1, 'a'),
+      at(50_000, 70_000, 'rest', 1, 'b'),
+      at(70_000, 110_000, 'work', 1, 'b'),
+      at(110_000, 170_000, 'round-rest', 1, 'a'),
+      at(170_000, 210_000, 'work', 2, 'a'),
+      at(210_000, 230_000, 'rest', 2, 'b'),
+      at(230_000, 270_000, 'work', 2, 'b'),
+      at(270_000, 390_000, 'close'),
+    ],
+  },
+} as unknown as Plan
+
+const px = (x: number) => Math.round(x * 1e6) / 1e6
+
+describe('the score', () => {
+  it('gives every block the place and width of its seconds', () => {
+    const blocks = strip(plan, 800) // 2 px a second
+    expect(blocks.map((b) => [px(b.x), px(b.width)])).toEqual([
+      [0, 20],
+      [20, 80],
+      [100, 40],
+      [140, 80],
+      [220, 120],
+      [340, 80],
+      [420, 40],
+      [460, 80],
+      [540, 240],
+    ])
+  })
+  it('fits the first round into the room, or widens it so that a slot stays readable', () => {
+    const wide = stave(plan, 500, 50) // 5 px a second
+    expect(wide.width).toBe(500)
+    expect(wide.slots.map((s) => [s.x, s.width, s.restX, s.restWidth])).toEqual([
+      [0, 200, 200, 100],
+      [300, 200, 500, 0],
+    ])
+    expect(stave(plan, 100, 80).width).toBe(200) // 80 px for 40 s
+  })
+  it('breaks names at words and says when something is left out', () => {
+    expect(lines('Free squat', 20, 3)).toEqual(['Free squat'])
+    expect(lines('Goblet squat, slow and paused', 13, 3)).toEqual(['Goblet squat,', 'slow and', 'paused'])
+    expect(lines('Single-leg floor bridge, free leg level', 10, 2)).toEqual(['Single-leg', 'floor …'])
+  })
+})
+
+describe('the balance beam', () => {
+  it('draws a weight for each slot, tips to the heavier side and says it in words', () => {
+    const { container } = render(Balance, {
+      beams: [
+        { left: 'push', right: 'pull', leftN: 2, rightN: 2, uneven: false },
+        { left: 'straight', right: 'sideways', leftN: 3, rightN: 0, uneven: true },
+      ],
+    })
+    const [even, tipped] = [...container.querySelectorAll('svg')]
+    expect(even?.querySelectorAll('.weight').length).toBe(4)
+    expect(even?.querySelector('g')?.getAttribute('transform')).toBe('rotate(0 104 30)')
+    expect(tipped?.querySelector('g')?.getAttribute('transform')).toBe('rotate(-6 104 30)')
+    expect(tipped?.getAttribute('aria-label')).toBe('straight 3, side, turning 0')
+  })
+})

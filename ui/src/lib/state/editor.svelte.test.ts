@@ -1,0 +1,113 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Circuit } from '../api/client'
+import { Editor } from './editor.svelte'
+
+// The server is played by a list of answers; what was asked is kept.
+interface Asked {
+  url: string
+  body: { base?: number; clientId?: string; ops?: unknown[] }
+}
+let asked: Asked[] = []
+let answers: ((a: Asked) => Promise<Response> | Response)[] = []
+
+const circuit = (version: number) => ({ id: 'c'.repeat(26), version, canUndo: version > 1 }) as Circuit
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+const settled = () => vi.runAllTimersAsync()
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  asked = []
+  answers = []
+  vi.stubGlobal(
+    'fetch',
+    vi.fn(async (r: Request) => {
+      const text = r.method === 'GET' ? '' : await r.text()
+      const a: Asked = { url: new URL(r.url).pathname, body: text ? (JSON.parse(text) as Asked['body']) : {} }
+      asked.push(a)
+      const next = answers.shift()
+      if (!next) throw new TypeError('no connection')
+      return next(a)
+    }),
+  )
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+function editing(): Editor {
+  const e = new Editor()
+  e.circuit = circuit(1)
+  return e
+}
+
+describe('the editor', () => {
+  it('sends edits one after the other, each from the version before', async () => {
+    const e = editing()
+    answers = [() => json(circuit(2)), () => json(circuit(3)), () => json(circuit(4))]
+    e.edit({ op: 'set-rounds', count: 2 })
+    e.edit({ op: 'set-rounds', count: 3 })
+    e.undo()
+    expect(asked.length).toBeLessThanOrEqual(1)
+    await settled()
+    expect(asked.map((a) => a.body.base)).toEqual([1, 2, 3])
+    expect(asked[2]?.url).toMatch(/undo$/)
+    expect(new Set(asked.map((a) => a.body.clientId)).size).toBe(3)
+    expect(e.circuit?.version).toBe(4)
+    expect(e.state).toBe('saved')
+  })
+
+  it('keeps an edit that got no answer, says so, and sends it again with the same id', async () => {
+    const e = editing()
+    answers = [
+      () => Promise.reject(new TypeError('gone')),
+      () => json({ detail: 'the database is away' }, 503),
+      () => json(circuit(2)),
+    ]
+    e.edit({ op: 'set-rounds', count: 2 })
+    await vi.advanceTimersByTimeAsync(100)
+    expect(e.state).toBe('unsaved')
+    expect(e.circuit?.version).toBe(1) // what is seen stays
+    await settled()
+    expect(asked.length).toBe(3)
+    expect(new Set(asked.map((a) => a.body.clientId)).size).toBe(1)
+    expect(e.state).toBe('saved')
+    expect(e.circuit?.version).toBe(2)
+  })
+
+  it('tells of a refused edit and goes on with the next', async () => {
+    const e = editing()
+    answers = [
+      () =>
+        json(
+          { detail: 'one field cannot be as it is', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] },
+          422,
+        ),
+      () => json(circuit(2)),
+    ]
+    e.edit({ op: 'set-rounds', count: 99 })
+    await settled()
+    expect(e.problem?.errors?.[0]?.message).toBe('from 1 to 20')
+    e.edit({ op: 'set-rounds', count: 2 })
+    await settled()
+    expect(e.problem).toBeUndefined()
+    expect(e.circuit?.version).toBe(2)
+  })
+
+  it('shows the newest version after a conflict and drops what came from the old one', async () => {
+    const e = editing()
+    answers = [() => json({ detail: 'changed elsewhere' }, 409), () => json(circuit(7))]
+    e.edit({ op: 'set-rounds', count: 2 })
+    e.edit({ op: 'set-rounds', count: 3 })
+    await settled()
+    expect(e.conflict).toBe(true)
+    expect(e.circuit?.version).toBe(7)
+    expect(asked.map((a) => a.url.split('/').at(-1))).toEqual(['edits', 'c'.repeat(26)])
+    answers = [() => json(circuit(8))]
+    e.edit({ op: 'set-rounds', count: 4 })
+    await settled()
+    expect(asked.at(-1)?.body.base).toBe(7)
+    expect(e.conflict).toBe(false)
+  })
+})
