@@ -178,3 +178,15 @@ func FuzzRun(f *testing.F) {
 		}
 	})
 }
+
+func BenchmarkRun(b *testing.B) {
+	for _, c := range All() {
+		request := []byte(c.Example)
+		b.Run(c.Name, func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				Run(c.Name, request)
+			}
+		})
+	}
+}
