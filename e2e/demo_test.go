@@ -92,6 +92,14 @@ func TestDemoHall(t *testing.T) {
 	phone.until("document.querySelector('#toggle').textContent.includes('Hold')")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
 
+	// A round less, typed on the desk while the class runs: the run keeps what it
+	// began with, the circuit is changed.
+	desk := s.open("/circuit/"+class, 1280, 800)
+	desk.until("document.querySelectorAll('.cell').length === 21")
+	desk.enter("#set-rounds", "2")
+	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool { return dig(t, c, "document", "rounds") == 2.0 })
+	b.until("document.querySelector('.top').textContent.includes('Round 1 of 3')")
+
 	phone.visit("/log/" + class)
 	phone.there("#done-s1")
 	phone.both("Log on a phone")
@@ -101,6 +109,17 @@ func TestDemoHall(t *testing.T) {
 		phone.until("document.querySelector('main h1') && !document.querySelector('main [role=status]')?.textContent.includes('Reading')")
 		phone.narrow(path)
 	}
+
+	// All of it is there after a restart.
+	b.visit("/") // Run asks the server each second
+	edited, logged := s.get("/api/circuits/"+circuit), s.get("/api/occurrences/"+class+"/log")
+	run := s.get("/api/runs/" + dig(t, s.get("/api/occurrences/"+class), "runId").(string))
+	s.stop()
+	again := start(t, s.dir)
+	assert.Equal(t, dig(t, edited, "document"), dig(t, again.get("/api/circuits/"+circuit), "document"))
+	assert.Equal(t, dig(t, edited, "plan"), dig(t, again.get("/api/circuits/"+circuit), "plan"))
+	assert.Equal(t, dig(t, logged, "sheets"), dig(t, again.get("/api/occurrences/"+class+"/log"), "sheets"))
+	assert.Equal(t, dig(t, run, "events"), dig(t, again.get("/api/runs/"+dig(t, run, "id").(string)), "events"))
 }
 
 // narrow asserts that the page itself does not scroll sideways.

@@ -260,23 +260,12 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 		return nil, err
 	}
 	first := store.CircuitVersion{ClientID: in.ClientID, Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
-	if err := s.Store.PutClass(ctx, s.Scope, occurrencePlace(ctx, s, c), c); err != nil {
-		return nil, err
-	}
-	if err := s.Store.CreateCircuit(ctx, s.Scope, in.OccurrenceID, store.Circuit{PublicID: id}, first); err != nil {
+	if err := s.Store.CreateCircuit(ctx, s.Scope, in.OccurrenceID, store.Circuit{PublicID: id}, first, &c); err != nil {
 		return nil, err
 	}
 	v, err := s.view(ctx, id)
 	out.Circuit = &v.Circuit
 	return answer(out), err
-}
-
-func occurrencePlace(ctx context.Context, s *server, c store.Class) string {
-	p, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
-	if err != nil {
-		return ""
-	}
-	return p.PublicID
 }
 
 // change applies edits to the newest version and answers with the circuit.

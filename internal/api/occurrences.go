@@ -299,7 +299,7 @@ func (s *server) todayClass(ctx context.Context, c store.Class, places map[int64
 	}
 	row, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
 	if errors.Is(err, store.ErrNotFound) {
-		t.Needs = circuit.Needs(nil, circuit.Plan{})
+		t.Needs = circuit.Needs(nil, circuit.Plan{}, circuit.Context{})
 		return t, p, nil
 	}
 	if err != nil {
@@ -310,7 +310,8 @@ func (s *server) todayClass(ctx context.Context, c store.Class, places map[int64
 		return t, p, err
 	}
 	t.CircuitID, t.Slots = row.PublicID, len(d.Slots)
-	t.Needs = circuit.Needs(&d, circuit.Look(d, t.context(p)))
+	against := t.context(p)
+	t.Needs = circuit.Needs(&d, circuit.Look(d, against), against)
 	return t, p, nil
 }
 

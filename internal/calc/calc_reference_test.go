@@ -3,6 +3,7 @@ package calc
 import (
 	"encoding/json"
 	"flag"
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -50,6 +51,16 @@ func TestAnswersReference(t *testing.T) {
 		{"time", `{"kind":"timed","stations":8,"workS":20,"restS":10,"rounds":1,"roundRestS":0,"leadInS":0,"restAfterLast":true}`, `{"totalS":240}`},
 		{"time", `{"kind":"reps","rounds":4,"roundRestS":60,"leadInS":0,"changeoverS":10,"sideChangeS":5,"moves":[{"reps":12,"tempo":"2-0-1-0","sides":1},{"reps":12,"tempo":"2-0-1-0","sides":2}]}`,
 			`{"totalS":672,"workS":452,"restS":220,"reps":144,"perMove":[{"reps":12,"workS":36},{"reps":24,"workS":77}]}`},
+		// 3 sets of 10 to 15, one two-sided move and four one-sided: 3 x (10 + 4 x 20) =
+		// 270 to 3 x (15 + 4 x 30) = 405 (common practice)
+		{"time", `{"kind":"reps","rounds":3,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[` + five(10) + `]}`, `{"reps":270}`},
+		{"time", `{"kind":"reps","rounds":3,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[` + five(15) + `]}`, `{"reps":405}`},
+		// five moves x 12 x 4 rounds, one two-sided: 48 + 4 x 96
+		{"time", `{"kind":"reps","rounds":4,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[` + five(12) + `]}`, `{"reps":432}`},
+		// 10 a side of clean, squat and press is 20 squats; 5 at 5-5-X-0 last 55 s
+		{"time", `{"kind":"reps","rounds":1,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[{"reps":10,"tempo":"2-0-1-0","sides":2}]}`, `{"reps":20}`},
+		{"time", `{"kind":"reps","rounds":1,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[{"reps":5,"tempo":"5-5-X-0","sides":1}]}`, `{"totalS":55}`},
+		{"time", `{"kind":"timed","stations":8,"workS":20,"restS":10,"rounds":1,"roundRestS":0,"leadInS":0}`, `{"totalS":230}`},
 		{"time", `{"kind":"interval","everyS":60,"sets":10,"leadInS":10}`, `{"totalS":610,"leadInS":10}`},
 		{"time", `{"kind":"window","windowS":600,"leadInS":10}`, `{"totalS":610,"leadInS":10}`},
 		// 340 a round, 60 between: 3 rounds 1140 of 1200, 4 would be 1540
@@ -80,7 +91,13 @@ func TestAnswersReference(t *testing.T) {
 	}
 }
 
-// BadInputs are used by the command line's and the API's tests too.
+// five lists one two-sided move and four one-sided of n repetitions.
+func five(n int) string {
+	one := fmt.Sprintf(`{"reps":%d,"tempo":"2-0-1-0","sides":2}`, n)
+	return fmt.Sprintf(`{"reps":%d,"tempo":"2-0-1-0","sides":1},%s,%s,%s,%s`, n, one, one, one, one)
+}
+
+// badInputs are used by the command line's and the API's tests too.
 var badInputs = []struct {
 	name, request string
 	status        int

@@ -264,7 +264,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 		return err
 	}
 	first := store.CircuitVersion{ClientID: ID("v/" + id), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
-	if err := l.st.CreateCircuit(l.ctx, l.scope, id, store.Circuit{PublicID: ID("circuit/" + id)}, first); err != nil {
+	if err := l.st.CreateCircuit(l.ctx, l.scope, id, store.Circuit{PublicID: ID("circuit/" + id)}, first, nil); err != nil {
 		return err
 	}
 	if week == 0 {

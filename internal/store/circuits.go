@@ -41,9 +41,10 @@ func version(tx *gorm.DB, sc Scope, circuit int64, n int) (CircuitVersion, error
 	return v, translate(err)
 }
 
-// CreateCircuit makes the circuit of a class with its first version; where the
-// class has one already, that one is given back unchanged.
-func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, c Circuit, first CircuitVersion) error {
+// CreateCircuit makes the circuit of a class with its first version, and the
+// class's minutes and lanes where they are given, in one transaction. The same
+// create again changes nothing; another circuit for the class is ErrConflict.
+func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, c Circuit, first CircuitVersion, with *Class) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		o, err := lock[Occurrence](tx, sc, occurrence)
 		if err != nil {
@@ -65,7 +66,10 @@ func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, 
 			return err
 		}
 		first.StudioID, first.CircuitID, first.Version = sc.StudioID, c.ID, 1
-		return tx.Create(&first).Error
+		if err := tx.Create(&first).Error; err != nil {
+			return err
+		}
+		return putBrief(tx, sc, o.ID, with)
 	})
 }
 
@@ -104,16 +108,24 @@ func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID, clientID 
 		if err := tx.Create(&next).Error; err != nil {
 			return err
 		}
-		if with != nil {
-			if err := tx.Model(&Occurrence{}).Where("studio_id = ? AND id = ?", sc.StudioID, c.OccurrenceID).Update("minutes", with.Minutes).Error; err != nil {
-				return err
-			}
-			if err := putLanes(tx, sc, c.OccurrenceID, with.Lanes); err != nil {
-				return err
-			}
+		if err := putBrief(tx, sc, c.OccurrenceID, with); err != nil {
+			return err
 		}
 		return tx.Model(&c).Update("head", next.Version).Error
 	})
+}
+
+// putBrief changes minutes and lanes of a class where a proposal was asked for
+// others.
+func putBrief(tx *gorm.DB, sc Scope, occurrence int64, with *Class) error {
+	if with == nil {
+		return nil
+	}
+	r := tx.Model(&Occurrence{}).Where("studio_id = ? AND id = ?", sc.StudioID, occurrence).Update("minutes", with.Minutes)
+	if r.Error != nil {
+		return r.Error
+	}
+	return putLanes(tx, sc, occurrence, with.Lanes)
 }
 
 // CreateRun makes a run of a class; the same run twice is one.

@@ -144,7 +144,7 @@ func circuit(t *testing.T, st *store.Store, sc store.Scope) string {
 	t.Helper()
 	class := hall(t, st, sc)
 	first := store.CircuitVersion{ClientID: id("first"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: []byte(`{"v":1}`)}
-	require.NoError(t, st.CreateCircuit(ctx, sc, class, store.Circuit{PublicID: id("plan")}, first))
+	require.NoError(t, st.CreateCircuit(ctx, sc, class, store.Circuit{PublicID: id("plan")}, first, nil))
 	return id("plan")
 }
 

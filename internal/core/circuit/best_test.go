@@ -85,18 +85,17 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 		got, cost, ok := fill(d, b.Context)
 		best := math.Inf(1)
 		rounds := rapid.SampledFrom(tryRounds).Draw(t, "rounds")
+		pause := rapid.SampledFrom(tryRoundRest).Draw(t, "pause")
 		for _, work := range tryWork {
 			for _, rest := range tryRest {
-				for _, pause := range tryRoundRest {
-					try := d
-					try.Rounds, try.WorkMs, try.RestMs, try.RoundRestMs = rounds, work*measure.Second, rest*measure.Second, pause*measure.Second
-					w := work
-					if format == Reps {
-						w = 40
-					}
-					if p := Look(try, b.Context); p.Fits {
-						best = min(best, fillCost(rounds, w, rest, pause, p.SlackMs))
-					}
+				try := d
+				try.Rounds, try.WorkMs, try.RestMs, try.RoundRestMs = rounds, work*measure.Second, rest*measure.Second, pause*measure.Second
+				w := work
+				if format == Reps {
+					w = 40
+				}
+				if p := Look(try, b.Context); p.Fits {
+					best = min(best, fillCost(rounds, w, rest, pause, p.SlackMs))
 				}
 			}
 		}

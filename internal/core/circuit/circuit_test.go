@@ -296,3 +296,35 @@ func BenchmarkFold(b *testing.B) {
 		cue.Fold(o, events)
 	}
 }
+
+// What a class still needs: a circuit, room in its minutes, kit, and a version
+// for a lane that people joined later.
+func TestNeeds(t *testing.T) {
+	codes := func(d *Document, c Context) (out []why.Code) {
+		p := Plan{}
+		if d != nil {
+			p = Look(*d, c)
+		}
+		for _, w := range Needs(d, p, c) {
+			out = append(out, w.Code)
+		}
+		return out
+	}
+	b := brief(hall, lanes(4, 3, 0), 45, Timed)
+	d := Propose(b).Document
+	assert.Empty(t, codes(&d, b.Context))
+	assert.Equal(t, []why.Code{why.NeedCircuit}, codes(nil, b.Context))
+	assert.Equal(t, []why.Code{why.NeedCircuit}, codes(&Document{}, b.Context))
+	late := b.Context
+	late.Lanes = lanes(4, 3, 2)
+	assert.Contains(t, codes(&d, late), why.NeedLane)
+	short := b.Context
+	short.Minutes = 20
+	assert.Contains(t, codes(&d, short), why.FlagTooLong)
+	many := b.Context
+	many.Lanes = lanes(4, 30, 0)
+	assert.Contains(t, codes(&d, many), why.FlagShort)
+	gone := b.Context
+	gone.Stock = kit.Stock{}
+	assert.Contains(t, codes(&d, gone), why.NeedKitGone)
+}

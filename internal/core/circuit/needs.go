@@ -1,16 +1,26 @@
 package circuit
 
-import "nimbleanvil/internal/core/why"
+import (
+	"slices"
 
-// Needs lists what a class still needs before it can be run: slots at all, time
-// that is enough, kit that is there. A class without a circuit needs one.
-func Needs(d *Document, p Plan) []why.Why {
+	"nimbleanvil/internal/core/why"
+)
+
+// Needs lists what a class still needs before it can be run: slots at all, a
+// version for every lane with people, time that is enough, kit that is there. A
+// class without a circuit needs one.
+func Needs(d *Document, p Plan, c Context) []why.Why {
 	if d == nil || len(d.Slots) == 0 {
 		return []why.Why{why.Of(why.NeedCircuit, why.Arithmetic)}
 	}
 	needs := []why.Why{}
 	if p.SlackMs < 0 {
 		needs = append(needs, why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
+	}
+	for _, l := range c.Lanes {
+		if slices.ContainsFunc(d.Slots, func(s Slot) bool { _, ok := s.Lanes[l.Lane]; return l.People > 0 && !ok }) {
+			needs = append(needs, why.Of(why.NeedLane, why.Arithmetic, why.ID("lane", string(l.Lane))))
+		}
 	}
 	for _, s := range p.Slots {
 		for _, x := range s.Shorts {

@@ -92,7 +92,7 @@ type Order struct {
 // Unroll lays a plan out in time. The cost is linear in rounds, slots and
 // lanes.
 func Unroll(p Plan) Order {
-	u := unroller{}
+	u := unroller{o: Order{Blocks: []Block{}, Events: []Event{}}}
 	u.block(Block{Kind: LeadIn}, p.LeadIn)
 	u.block(Block{Kind: Prep}, p.Prep)
 	for _, s := range p.Slots {

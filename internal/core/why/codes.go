@@ -45,6 +45,7 @@ const (
 
 	NeedCircuit Code = "need-circuit"
 	NeedKitGone Code = "need-kit-gone"
+	NeedLane    Code = "need-lane"
 
 	VerdictFormLost    Code = "verdict-form-lost"
 	VerdictHeavy       Code = "verdict-heavy"
@@ -72,7 +73,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
-	NeedCircuit, NeedKitGone,
+	NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,

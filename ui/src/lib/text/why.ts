@@ -112,6 +112,7 @@ const texts: Record<Code, (x: Terms) => string> = {
   'flag-sides': (x) => `${x.lane()}: the sides do not suit this move`,
   'flag-anchor': (x) => `${x.lane()}: needs ${anchor[x.id('need')] ?? x.id('need')}, which is not there`,
   'need-circuit': () => 'A circuit',
+  'need-lane': (x) => `${x.lane()} has no version in this circuit yet: propose anew`,
   'need-kit-gone': (x) => `${x.pattern('pattern')}, ${x.lane()}: its load has been put away`,
   'verdict-form-lost': (x) => `${x.n('inForm')} of ${x.n('done')} in form, ${x.n('planned')} planned`,
   'verdict-heavy': (x) => `${x.n('inForm')} in form of ${x.n('planned')} planned: more than two short`,
