@@ -299,7 +299,8 @@ func (b *tab) save() {
 
 func (b *tab) closed() {
 	b.t.Helper()
-	b.until("!document.querySelector('.bx--modal.is-visible')")
+	// The keys go back to where the dialog was opened from.
+	b.until("!document.querySelector('.bx--modal.is-visible') && document.activeElement !== document.body")
 }
 
 // shot takes a picture of what is seen.

@@ -313,3 +313,42 @@ func TestBadInputLeavesThingsAlone(t *testing.T) {
 	assert.Contains(t, string(got), `"location":"body.max"`)
 	assert.Equal(t, before, ok[[]Place](c, "GET", "/api/places", nil))
 }
+
+// The log is of what was run, whatever becomes of the circuit; a line keeps its
+// verdict, and the next class of the same name is judged against it.
+func TestLogIsOfWhatWasRun(t *testing.T) {
+	c := hall(t, fixed)
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
+	log := ok[Log](c, "GET", "/api/occurrences/"+next.ID+"/log", nil)
+	require.Len(t, log.Sheets, 3)
+	require.Len(t, log.Sheets[1].Lines, 7)
+	squat := log.Sheets[1].Lines[0]
+	assert.Equal(t, "goblet-squat", squat.Variant)
+	assert.False(t, squat.Saved)
+	put := func(subject string, done, form int, pain string) LogLine {
+		sheet := ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+subject+"/s1", map[string]any{"done": done, "inForm": form, "pain": pain})
+		return sheet.Lines[0]
+	}
+	// Two over the plan, and so in the two classes before (the demo's last two
+	// weeks): light twice running, and 16 -> 20 kg is +25 % iron, +5.2 % resistance.
+	l := put("middle", squat.Planned+2, squat.Planned+2, "none")
+	assert.Equal(t, "light", string(l.Result.Verdict))
+	assert.Equal(t, "next-load", string(l.Result.Advice))
+	l = put("middle", squat.Planned, squat.Planned-3, "none")
+	assert.Equal(t, "form-lost", string(l.Result.Verdict))
+	assert.Equal(t, "less-load", string(l.Result.Advice))
+	l = put("middle", squat.Planned, squat.Planned, "joint")
+	assert.Equal(t, "stop-move", string(l.Result.Advice))
+	l = put("middle", squat.Planned, squat.Planned, "burn")
+	assert.Equal(t, "keep", string(l.Result.Advice), "muscle burn is expected")
+	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada", "lane": "reach"})
+	assert.Equal(t, "far-too-light", string(put(id(3), 40, 40, "none").Result.Verdict))
+	status, _, body := c.send("PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", `{"done":5,"inForm":6,"pain":"none"}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(body), "body.inForm")
+	status, _, _ = c.send("PUT", "/api/occurrences/"+next.ID+"/log/middle/s99", `{"done":5,"inForm":5,"pain":"none"}`)
+	assert.Equal(t, http.StatusNotFound, status)
+	assert.Equal(t, 2, ok[TodayClass](c, "GET", "/api/occurrences/"+next.ID, nil).Logged)
+}

@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"net/http"
 
@@ -93,8 +94,8 @@ type sheets struct {
 	Log
 	class   store.Class
 	context circuit.Context
-	plan    circuit.Plan
-	known   bool // there is a circuit
+	// slots are those of the newest run, or of the circuit before the class was run.
+	slots []RunSlot
 }
 
 func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) {
@@ -108,18 +109,9 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 	}
 	out := sheets{class: c, Log: Log{Occurrence: occurrenceOf(c, p.ID, p.Name), Sheets: []LogSheet{}, Items: p.items()}}
 	out.context = out.Occurrence.context(p)
-	_, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return out, nil
-	}
-	if err != nil {
+	if out.slots, err = s.slotsToLog(ctx, c, out.context); err != nil || out.slots == nil {
 		return out, err
 	}
-	d, err := circuit.Decode(head.Document)
-	if err != nil {
-		return out, err
-	}
-	out.plan, out.known = circuit.Look(d, out.context), true
 	people, err := s.Store.Participants(ctx, s.Scope, c.ID)
 	if err != nil {
 		return out, err
@@ -135,10 +127,37 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 	return out, nil
 }
 
+// slotsToLog gives what is logged against: what the newest run began with, since
+// the circuit may have been changed after; else the circuit; nil for neither.
+func (s *server) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]RunSlot, error) {
+	runs, err := s.Store.RunsOf(ctx, s.Scope, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	if len(runs) > 0 {
+		row, _, err := s.Store.Run(ctx, s.Scope, runs[len(runs)-1].PublicID)
+		if err != nil {
+			return nil, err
+		}
+		var f frozen
+		err = json.Unmarshal(row.Plan, &f)
+		return f.Slots, err
+	}
+	_, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	d, err := circuit.Decode(head.Document)
+	return runSlots(d, circuit.Look(d, against)), err
+}
+
 // sheet begins a sheet from the plan.
 func (o sheets) sheet(subject, name, lane string) LogSheet {
 	sh := LogSheet{Subject: subject, Name: name, Lane: lane, Lines: []LogLine{}}
-	for _, sp := range o.plan.Slots {
+	for _, sp := range o.slots {
 		for _, cell := range sp.Cells {
 			if string(cell.Lane) == lane {
 				sh.Lines = append(sh.Lines, LogLine{Slot: sp.ID, Pattern: sp.Pattern, Variant: cell.Entry.Variant, LoadG: cell.LoadG, Load: cell.Entry.Load,
@@ -183,6 +202,12 @@ func (s *server) fill(ctx context.Context, o sheets, sh *LogSheet, saved map[str
 			var err error
 			if before, err = s.Store.LinesBefore(ctx, s.Scope, o.class.Occurrence, sh.Lane, sh.Name); err != nil {
 				return err
+			}
+		}
+		if l.LoadG != measure.Mass(r.LoadG) { // the line keeps its load, whatever the plan says now
+			l.Load = kit.Load{Kind: kit.Objects, Count: 1}
+			if r.LoadG == 0 {
+				l.Load = kit.Nothing
 			}
 		}
 		l.Variant, l.LoadG, l.Planned = r.Variant, measure.Mass(r.LoadG), r.Planned
@@ -260,7 +285,7 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
 	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
 		Reserve: in.Reserve, Pain: string(in.Pain), LoadG: int64(l.LoadG), LibraryVersion: moves.Version}
-	for _, sp := range o.plan.Slots {
+	for _, sp := range o.slots {
 		for _, cell := range sp.Cells {
 			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {
 				row.ResistanceG = int64(cell.ComparableG)

@@ -101,10 +101,7 @@ func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[
 	if len(v.Document.Slots) == 0 {
 		return nil, problem.New(problem.Infeasible, http.StatusUnprocessableEntity, "the circuit has no slots yet")
 	}
-	f := frozen{Document: v.Document, Order: v.Plan.Order, Prep: circuit.PrepMoves(v.Document, v.context), Items: v.Items}
-	for i, sp := range v.Plan.Slots {
-		f.Slots = append(f.Slots, RunSlot{sp.ID, sp.Pattern, v.Document.Slots[i].Waves, sp.Cells})
-	}
+	f := frozen{Document: v.Document, Order: v.Plan.Order, Slots: runSlots(v.Document, v.Plan), Prep: circuit.PrepMoves(v.Document, v.context), Items: v.Items}
 	b, err := json.Marshal(f)
 	if err != nil {
 		return nil, err
@@ -113,6 +110,15 @@ func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[
 		return nil, err
 	}
 	return s.runNow(ctx, id)
+}
+
+// runSlots gives what screen and log need of a plan's slots.
+func runSlots(d circuit.Document, p circuit.Plan) []RunSlot {
+	out := []RunSlot{}
+	for i, sp := range p.Slots {
+		out = append(out, RunSlot{sp.ID, sp.Pattern, d.Slots[i].Waves, sp.Cells})
+	}
+	return out
 }
 
 func (s *server) runNow(ctx context.Context, id string) (*result[Run], error) {

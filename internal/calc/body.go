@@ -49,7 +49,7 @@ var resistance = define[resistanceAnswer]("resistance", "What a movement asks of
 		if !ok {
 			return nil
 		}
-		var set body.Setting
+		set := v.Setting()
 		if r.HeightMm != nil {
 			if len(v.Resistance.Heights) == 0 {
 				c.add("heightMm", "only a push-up on hands and feet has a height", *r.HeightMm)
@@ -57,8 +57,8 @@ var resistance = define[resistanceAnswer]("resistance", "What a movement asks of
 			set.Height = *r.HeightMm
 		}
 		if r.AngleDeg != nil {
-			if v.Family != body.Pull {
-				c.add("angleDeg", "only a row has an angle", *r.AngleDeg)
+			if !v.Resistance.Cosine {
+				c.add("angleDeg", "only a row under a bar or table has an angle", *r.AngleDeg)
 			}
 			set.AngleDeg = *r.AngleDeg
 		}

@@ -27,6 +27,8 @@ func TestAnswersReference(t *testing.T) {
 		{"resistance", `{"move":"push-up","bodyMassG":70000,"externalG":10000,"heightMm":305}`,
 			`{"family":"push","bodyShare":0.7,"coupling":0.9,"limbShare":0.5,"stanceFactor":1,"liftedG":58000,"perLimbG":29000,"comparableG":29000}`},
 		{"resistance", `{"move":"table-row","bodyMassG":70000,"externalG":0,"angleDeg":60}`, `{"bodyShare":0.355,"liftedG":24850,"perLimbG":12425}`},
+		// hands 450 mm up: between 305 (.55) and 610 (.41): .55 - .14 x 145/305 = .483
+		{"resistance", `{"move":"hands-raised-push-up","bodyMassG":70000,"externalG":0}`, `{"bodyShare":0.483}`},
 		{"resistance", `{"move":"one-arm-row","bodyMassG":70000,"externalG":12000}`, `{"family":"pull","bodyShare":0,"limbShare":1,"perLimbG":12000}`},
 		// 24 kg x 10 -> 32.0 kg, where Epley and Brzycki agree
 		{"strength", `{"loadG":24000,"reps":10,"reserve":0,"equation":"default"}`, `{"maxG":32000,"confidence":"normal"}`},
@@ -120,6 +122,7 @@ var badInputs = []struct {
 	{"resistance", `{"move":"knee-push-up","bodyMassG":70000,"externalG":0,"heightMm":100}`, 422, []string{"body.heightMm"}},
 	{"resistance", `{"move":"push-up","bodyMassG":70000,"externalG":0,"heightMm":611}`, 422, []string{"body.heightMm"}},
 	{"resistance", `{"move":"squat","bodyMassG":70000,"externalG":0,"angleDeg":10,"heightMm":10}`, 422, []string{"body.angleDeg", "body.heightMm"}},
+	{"resistance", `{"move":"one-arm-row","bodyMassG":70000,"externalG":0,"angleDeg":10}`, 422, []string{"body.angleDeg"}},
 	{"strength", `{"reps":10,"reserve":0}`, 422, []string{"body.loadG"}},
 	{"strength", `{"loadG":1,"maxG":1,"reps":10,"reserve":0}`, 422, []string{"body.loadG"}},
 	{"strength", `{"loadG":24000,"reps":30,"reserve":1}`, 422, []string{"body.reps"}},
@@ -132,6 +135,7 @@ var badInputs = []struct {
 	{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"roundRestS":60,"leadInS":0}`, 422, []string{"body.rounds"}},
 	{"time", `{"kind":"timed","stations":6,"workS":40,"restS":20,"rounds":3,"roundRestS":60,"leadInS":0,"fill":{"fitS":1200,"solveFor":"rounds"}}`, 422, []string{"body.rounds"}},
 	{"time", `{"kind":"reps","rounds":1,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[{"reps":5,"tempo":"2-0","sides":1}]}`, 422, []string{"body.moves[0].tempo"}},
+	{"time", `{"kind":"reps","rounds":1,"roundRestS":0,"leadInS":0,"changeoverS":0,"sideChangeS":0,"moves":[{"reps":5,"tempo":"0-0-0-0","sides":1}]}`, 422, []string{"body.moves[0].tempo"}},
 	{"window", `{"workS":40,"tempo":"0-0-0-0","sides":2}`, 422, []string{"body.tempo"}},
 	{"sides", `{"sets":0,"reps":9,"first":"both"}`, 422, []string{"body.first", "body.sets"}},
 	{"fit", `{}`, 422, []string{"body.statureMm"}},

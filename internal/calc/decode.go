@@ -138,7 +138,11 @@ func against(t reflect.Type, v any) (fields []problem.Field, unknownOnly bool) {
 		if name, ok := missing(d.Message); ok {
 			f.Location, f.Value = d.Location+"."+name, nil
 		}
-		unknownOnly = unknownOnly && d.Message == validation.MsgUnexpectedProperty
+		if d.Message == validation.MsgUnexpectedProperty {
+			f.Value = strange(d.Value, d.Location)
+		} else {
+			unknownOnly = false
+		}
 		fields = append(fields, f)
 	}
 	// The validator walks maps: an order of our own keeps the answer the same to
@@ -150,6 +154,16 @@ func against(t reflect.Type, v any) (fields []problem.Field, unknownOnly bool) {
 		return fields[i].Message < fields[j].Message
 	})
 	return fields, unknownOnly
+}
+
+// strange gives the value of an unknown field; the validator names the whole
+// object.
+func strange(object any, location string) any {
+	m, ok := object.(map[string]any)
+	if !ok {
+		return object
+	}
+	return m[location[strings.LastIndex(location, ".")+1:]]
 }
 
 func missing(message string) (string, bool) {

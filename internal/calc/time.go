@@ -1,6 +1,7 @@
 package calc
 
 import (
+	"errors"
 	"strconv"
 
 	"nimbleanvil/internal/core/measure"
@@ -168,7 +169,7 @@ func repsTime(r repsRequest, c *check) any {
 		Changeover: measure.Seconds(r.ChangeoverS), SideChange: measure.Seconds(r.SideChangeS)}
 	var per []moveTime
 	for i, m := range r.Moves {
-		t, err := scheme.ParseTempo(m.Tempo)
+		t, err := someTempo(m.Tempo)
 		if err != nil {
 			c.add("moves["+itoa(i)+"].tempo", err.Error(), m.Tempo)
 			continue
@@ -196,6 +197,15 @@ func repsTime(r repsRequest, c *check) any {
 	return solve("rounds", r.Fill.FitS, 1, mostSolved, at)
 }
 
+// someTempo reads a tempo of some seconds.
+func someTempo(text string) (scheme.Tempo, error) {
+	t, err := scheme.ParseTempo(text)
+	if err == nil && t.PerRep() == 0 {
+		err = errors.New("a repetition takes some time: not all counts can be 0")
+	}
+	return t, err
+}
+
 type windowRequest struct {
 	WorkS       float64  `json:"workS" minimum:"0" maximum:"14400"`
 	Tempo       string   `json:"tempo" maxLength:"20"`
@@ -212,11 +222,7 @@ type windowAnswer struct {
 var window = define[windowAnswer]("window", "How many repetitions fit a stretch of work, and when to call the other side",
 	`{"workS":40,"tempo":"2-0-2-0","sides":2,"sideChangeS":5}`,
 	one(shapeOf(func(r windowRequest, c *check) any {
-		t, err := scheme.ParseTempo(r.Tempo)
-		if err == nil && t.PerRep() == 0 {
-			c.add("tempo", "a repetition takes some time: not all counts can be 0", r.Tempo)
-			return nil
-		}
+		t, err := someTempo(r.Tempo)
 		if err != nil {
 			c.add("tempo", err.Error(), r.Tempo)
 			return nil

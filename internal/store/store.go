@@ -169,13 +169,15 @@ func (s *Store) in(ctx context.Context, sc Scope) *gorm.DB {
 const retries = 5
 
 // write runs a transaction, again when the database chose it as the victim of a
-// deadlock.
+// deadlock, and when another was a moment faster with the same create: the second
+// time round it is a change.
 func (s *Store) write(ctx context.Context, f func(tx *gorm.DB) error) error {
 	var err error
 	for try := range retries {
 		err = s.db.WithContext(ctx).Transaction(f)
 		var my *driver.MySQLError
-		if err == nil || !errors.As(err, &my) || my.Number != 1213 && my.Number != 1205 {
+		again := errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205)
+		if !again {
 			break
 		}
 		select {
@@ -193,6 +195,8 @@ func translate(err error) error {
 		return ErrNotFound
 	case errors.Is(err, gorm.ErrForeignKeyViolated):
 		return ErrInUse
+	case errors.Is(err, gorm.ErrDuplicatedKey):
+		return ErrConflict
 	}
 	return err
 }

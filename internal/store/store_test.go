@@ -106,10 +106,21 @@ func TestPutTwiceIsOnce(t *testing.T) {
 	for range 2 {
 		require.NoError(t, st.PutImplement(ctx, sc, id("hall"), row))
 	}
+	// The same create from many hands at once is one, too.
+	var wg sync.WaitGroup
+	for range 8 {
+		wg.Go(func() {
+			assert.NoError(t, st.PutObject(ctx, sc, id("hall"), store.Object{PublicID: id("tin"), Name: "Tin", UseAs: "pack", MassDecimal: "455", MassUnit: "g", MassG: 455, Count: 20}))
+			_, err := st.EnsureStudio(ctx, store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"})
+			assert.NoError(t, err)
+		})
+	}
+	wg.Wait()
 	p, err := st.Place(ctx, sc, id("hall"))
 	require.NoError(t, err)
 	got, err := st.Stock(ctx, sc, p.ID)
 	require.NoError(t, err)
+	require.Len(t, got.Objects, 1)
 	require.Len(t, got.Implements, 1)
 	assert.Equal(t, "17.6", *got.Implements[0].MassDecimal)
 	require.NoError(t, st.RetireImplement(ctx, sc, id("hall"), id("bell")))

@@ -20,12 +20,14 @@
     type Place,
     type Problem as ProblemType,
   } from '../../lib/api/client'
+  import { returnFocus } from '../../lib/parts/opener'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { kind as kindName, t, use as useName } from '../../lib/text/catalogue'
   import { asTyped, length, mass as massText } from '../../lib/text/format'
 
   let { place, edited, onclose }: { place: Place; edited: Edited; onclose: (next?: Place) => void } = $props()
+  returnFocus()
   const now = (() => edited)()
   const old = now.implement ?? now.object ?? now.container
   const id = old?.id ?? newId()

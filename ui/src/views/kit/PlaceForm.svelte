@@ -1,11 +1,13 @@
 <script lang="ts">
   import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import { api, ask, fieldProblem, newId, type Place, type Problem as ProblemType } from '../../lib/api/client'
+  import { returnFocus } from '../../lib/parts/opener'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { t } from '../../lib/text/catalogue'
 
   let { onclose }: { onclose: (next?: Place) => void } = $props()
+  returnFocus()
   const id = newId()
   let open = $state(true)
   let name = $state('')

@@ -1,11 +1,8 @@
 <script lang="ts">
-  import { Button, Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button } from 'carbon-components-svelte'
   import {
     api,
     ask,
-    fieldProblem,
-    lanes,
-    newId,
     type Log,
     type LogLine,
     type LogSheet,
@@ -18,15 +15,13 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { advice, lane as laneName, pain, t, verdict } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
+  import PersonForm from './PersonForm.svelte'
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   let log = $state.raw<Log>()
   let problem = $state<ProblemType>()
   let subject = $state('')
   let adding = $state(false)
-  let personId = newId()
-  let personName = $state('')
-  let personLane: string | number = $state('middle')
   const sheet = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
   const names = $derived(studio.names(log?.items ?? []))
   const title = (s: LogSheet) => s.name ?? t.log.lane(laneName[s.lane])
@@ -63,22 +58,6 @@
     const n = Number.parseInt(text, 10)
     return Number.isNaN(n) ? undefined : n
   }
-  async function addPerson(): Promise<void> {
-    const body = { name: personName.trim(), lane: lanes.find((l) => l === personLane) ?? 'middle' }
-    const a = await ask(
-      api.PUT('/api/occurrences/{occurrence}/participants/{participant}', {
-        params: { path: { occurrence, participant: personId } },
-        body,
-      }),
-    )
-    problem = a.problem
-    if (!a.data) return
-    log = a.data
-    subject = personId
-    personId = newId()
-    personName = ''
-    adding = false
-  }
 </script>
 
 <main class="page" id="work">
@@ -89,7 +68,7 @@
     </div>
     <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.log.addPerson}</Button>
   </div>
-  {#if problem && !adding}<Problem {problem} />{/if}
+  {#if problem}<Problem {problem} />{/if}
   {#if log && log.sheets.length === 0}<p>{t.log.noCircuit}</p>{/if}
   {#if log && sheet}
     <p class="muted">{t.log.intro}</p>
@@ -207,31 +186,16 @@
 </main>
 
 {#if adding}
-  <Modal
-    open
-    modalHeading={t.log.addPerson}
-    primaryButtonText={t.save}
-    secondaryButtonText={t.cancel}
-    selectorPrimaryFocus="#person-name"
-    hasForm
-    on:click:button--secondary={() => (adding = false)}
-    on:close={() => (adding = false)}
-    on:submit={() => void addPerson()}
-  >
-    {#if problem && !fieldProblem(problem, 'name')}<Problem {problem} />{/if}
-    <div class="row">
-      <TextInput
-        id="person-name"
-        labelText={t.log.personName}
-        bind:value={personName}
-        invalid={fieldProblem(problem, 'name') !== ''}
-        invalidText={fieldProblem(problem, 'name')}
-      />
-      <Select id="person-lane" labelText={t.log.personLane} bind:selected={personLane}>
-        {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
-      </Select>
-    </div>
-  </Modal>
+  <PersonForm
+    {occurrence}
+    onclose={(next, who) => {
+      adding = false
+      if (next && who) {
+        log = next
+        subject = who
+      }
+    }}
+  />
 {/if}
 
 <style>

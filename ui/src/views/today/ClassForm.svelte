@@ -10,6 +10,7 @@
     type Place,
     type Problem as ProblemType,
   } from '../../lib/api/client'
+  import { returnFocus } from '../../lib/parts/opener'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
@@ -22,6 +23,7 @@
     onclose: (saved: boolean) => void
   }
   let { occurrence, nowMs, onclose }: Props = $props()
+  returnFocus()
 
   const given = (() => occurrence)()
   const id = given?.id ?? newId()
