@@ -35,6 +35,8 @@ type cli struct {
 	Demo    demoCmd    `cmd:"" help:"Start a private database, fill it with the demo hall, serve."`
 	Serve   serveCmd   `cmd:"" help:"Serve on an existing database."`
 	Migrate migrateCmd `cmd:"" help:"Bring a database's schema to this program's."`
+	Backup  backupCmd  `cmd:"" help:"Write everything a database holds into a file, while the program runs."`
+	Restore restoreCmd `cmd:"" help:"Replace everything in a database by a backup, in one step."`
 	Calc    calcCmd    `cmd:"" help:"Answer one calculation: JSON in, JSON out. Needs no database."`
 	Version versionCmd `cmd:"" help:"Print the version."`
 }
@@ -206,6 +208,52 @@ func (m *migrateCmd) Run(ctx context.Context) error {
 	}
 	defer func() { _ = st.Close() }()
 	return st.Migrate(ctx)
+}
+
+type backupCmd struct {
+	database
+	File string `arg:"" help:"File to write; it must not exist."`
+}
+
+// Run writes beside the file first: a backup that fails leaves no half one.
+func (b *backupCmd) Run(ctx context.Context) error {
+	if _, err := os.Stat(b.File); err == nil {
+		return fmt.Errorf("%s exists: name another file", b.File)
+	}
+	st, err := store.Open(b.DSN, time.Now)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = st.Close() }()
+	f, err := os.CreateTemp(filepath.Dir(b.File), ".backup-*")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.Remove(f.Name()) }()
+	err = errors.Join(st.Backup(ctx, f), f.Sync(), f.Close())
+	if err != nil {
+		return err
+	}
+	return os.Rename(f.Name(), b.File)
+}
+
+type restoreCmd struct {
+	database
+	File string `arg:"" help:"Backup to read."`
+}
+
+func (r *restoreCmd) Run(ctx context.Context) error {
+	f, err := os.Open(r.File)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = f.Close() }()
+	st, err := store.Open(r.DSN, time.Now)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = st.Close() }()
+	return st.Restore(ctx, f)
 }
 
 type calcCmd struct {

@@ -1,0 +1,233 @@
+package store
+
+import (
+	"bufio"
+	"compress/gzip"
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/pressly/goose/v3"
+)
+
+// A backup is gzipped JSON lines: a header with the schema's version, then one
+// line for each row, every value as MariaDB writes it or null, then a line that
+// counts them. docs/formats/backup.md describes it.
+const (
+	backupFormat  = "nimbleanvil-backup"
+	backupVersion = 1
+	maxLine       = 64 << 20
+)
+
+type backupHead struct {
+	Format  string `json:"format"`
+	Version int    `json:"version"`
+	Schema  int64  `json:"schema"`
+}
+
+type backupLine struct {
+	Table   string    `json:"table,omitempty"`
+	Columns []string  `json:"columns,omitempty"`
+	Row     []*string `json:"row,omitempty"`
+	// Rows is the count of the last line.
+	Rows *int `json:"rows,omitempty"`
+}
+
+// tables lists the program's tables, parents before children.
+var tables = []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
+	"circuit_version", "run", "run_event", "log_line"}
+
+// Backup writes everything the database holds, as of one instant, while the
+// program goes on.
+func (s *Store) Backup(ctx context.Context, w io.Writer) error {
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	schema, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return err
+	}
+	tx, err := s.sql.BeginTx(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }()
+	zip := gzip.NewWriter(w)
+	out := json.NewEncoder(zip)
+	if err := out.Encode(backupHead{backupFormat, backupVersion, schema}); err != nil {
+		return err
+	}
+	rows := 0
+	for _, t := range tables {
+		n, err := backupTable(ctx, tx, t, out)
+		if err != nil {
+			return fmt.Errorf("table %s: %w", t, err)
+		}
+		rows += n
+	}
+	if err := out.Encode(backupLine{Rows: &rows}); err != nil {
+		return err
+	}
+	return zip.Close()
+}
+
+func backupTable(ctx context.Context, tx *sql.Tx, table string, out *json.Encoder) (int, error) {
+	rows, err := tx.QueryContext(ctx, "SELECT * FROM `"+table+"` ORDER BY id") //nolint:gosec // a name of ours
+	if err != nil {
+		return 0, err
+	}
+	defer func() { _ = rows.Close() }()
+	columns, err := rows.ColumnTypes()
+	if err != nil {
+		return 0, err
+	}
+	names := make([]string, len(columns))
+	for i, c := range columns {
+		names[i] = c.Name()
+	}
+	cells, refs := make([]sql.NullString, len(names)), make([]any, len(names))
+	for i := range cells {
+		refs[i] = &cells[i]
+	}
+	n := 0
+	for ; rows.Next(); n++ {
+		if err := rows.Scan(refs...); err != nil {
+			return n, err
+		}
+		line := backupLine{Table: table, Columns: names, Row: make([]*string, len(cells))}
+		for i, c := range cells {
+			if c.Valid {
+				v := sqlText(c.String, columns[i].DatabaseTypeName())
+				line.Row[i] = &v
+			}
+		}
+		if err := out.Encode(line); err != nil {
+			return n, err
+		}
+	}
+	return n, rows.Err()
+}
+
+// sqlText gives a value as MariaDB reads it back: the driver hands times over in
+// another notation.
+func sqlText(v, kind string) string {
+	switch kind {
+	case "DATETIME":
+		return strings.TrimSuffix(strings.Replace(v, "T", " ", 1), "Z")
+	case "DATE":
+		return v[:min(len(v), 10)]
+	}
+	return v
+}
+
+// ErrBackup means that a file is no backup, is cut short, or does not suit the
+// database.
+var ErrBackup = errors.New("backup")
+
+// Restore replaces everything in the database by a backup, in one transaction:
+// until it is done, readers see what was there, and on any error that stays. A
+// backup of an older schema goes into an empty database only, which is then
+// migrated; one of a newer schema is refused.
+func (s *Store) Restore(ctx context.Context, r io.Reader) error {
+	zip, err := gzip.NewReader(r)
+	if err != nil {
+		return fmt.Errorf("%w: this is no backup of nimbleanvil: %w", ErrBackup, err)
+	}
+	lines := bufio.NewScanner(zip)
+	lines.Buffer(make([]byte, 1<<20), maxLine)
+	var head backupHead
+	if !lines.Scan() || json.Unmarshal(lines.Bytes(), &head) != nil || head.Format != backupFormat {
+		return fmt.Errorf("%w: this is no backup of nimbleanvil", ErrBackup)
+	}
+	if head.Version != backupVersion {
+		return fmt.Errorf("%w: its format is %d, this program knows %d", ErrBackup, head.Version, backupVersion)
+	}
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	if err := suit(ctx, p, head.Schema); err != nil {
+		return err
+	}
+	if err := s.fill(ctx, lines); err != nil {
+		return err
+	}
+	_, err = p.Up(ctx)
+	return err
+}
+
+// suit brings an empty database to the backup's schema and refuses others that
+// differ.
+func suit(ctx context.Context, p *goose.Provider, schema int64) error {
+	have, want, err := p.GetVersions(ctx)
+	switch {
+	case err != nil:
+		return err
+	case schema > want:
+		return fmt.Errorf("%w: it is of schema %d, this program knows %d: use a newer nimbleanvil", ErrBackup, schema, want)
+	case have == 0:
+		_, err = p.UpTo(ctx, schema)
+		return err
+	case have != schema:
+		return fmt.Errorf("%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated", ErrBackup, schema, have)
+	}
+	return nil
+}
+
+func (s *Store) fill(ctx context.Context, lines *bufio.Scanner) error {
+	tx, err := s.sql.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }()
+	for i := len(tables) - 1; i >= 0; i-- {
+		if _, err := tx.ExecContext(ctx, "DELETE FROM `"+tables[i]+"`"); err != nil { //nolint:gosec // a name of ours
+			return err
+		}
+	}
+	known := map[string]bool{}
+	for _, t := range tables {
+		known[t] = true
+	}
+	n := 0
+	for lines.Scan() {
+		var l backupLine
+		if err := json.Unmarshal(lines.Bytes(), &l); err != nil {
+			return fmt.Errorf("%w: line %d: %w", ErrBackup, n+2, err)
+		}
+		if l.Rows != nil {
+			if *l.Rows != n {
+				return fmt.Errorf("%w: it should hold %d rows and holds %d", ErrBackup, *l.Rows, n)
+			}
+			return tx.Commit()
+		}
+		if !known[l.Table] || len(l.Columns) != len(l.Row) || len(l.Row) == 0 {
+			return fmt.Errorf("%w: line %d is of no known table", ErrBackup, n+2)
+		}
+		if err := insertLine(ctx, tx, l); err != nil {
+			return fmt.Errorf("%w: line %d: %w", ErrBackup, n+2, err)
+		}
+		n++
+	}
+	return fmt.Errorf("%w: it is cut short after %d rows", ErrBackup, n)
+}
+
+func insertLine(ctx context.Context, tx *sql.Tx, l backupLine) error {
+	names, marks, args := make([]string, len(l.Columns)), make([]string, len(l.Columns)), make([]any, len(l.Row))
+	for i, c := range l.Columns {
+		if strings.ContainsAny(c, "`\\") {
+			return errors.New("a column's name is none")
+		}
+		names[i], marks[i] = "`"+c+"`", "?"
+		if l.Row[i] != nil {
+			args[i] = *l.Row[i]
+		}
+	}
+	_, err := tx.ExecContext(ctx, "INSERT INTO `"+l.Table+"` ("+strings.Join(names, ",")+") VALUES ("+strings.Join(marks, ",")+")", args...) //nolint:gosec // names are checked
+	return err
+}
