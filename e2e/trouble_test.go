@@ -31,9 +31,25 @@ func TestTwoWindows(t *testing.T) {
 	assert.Equal(t, 30_000.0, dig(t, c, "document", "workMs"))
 	assert.Equal(t, 2.0, c["version"])
 	b.accessible("Circuit with a conflict")
+
+	// The later window's edit is a version of its own: compared, brought back,
+	// undone again.
+	b.until("document.querySelector('main').textContent.includes('Your edits are kept as version 3')")
+	b.click("#compare")
+	b.until("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work 50 s 30 s')")
+	b.both("History")
+	b.click("#bring-back")
+	s.until(path, func(c map[string]any) bool { return c["version"] == 4.0 && dig(t, c, "document", "workMs") == 50_000.0 })
+	b.clickText("main", "Undo")
+	s.until(path, func(c map[string]any) bool { return c["version"] == 5.0 && dig(t, c, "document", "workMs") == 30_000.0 })
+	b.until("document.querySelectorAll('#versions li').length === 5")
+	b.clickText("#versions", "Version 1")
+	b.until("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work 45 s 30 s')") // the demo was proposed with 45 s
+	b.narrow("History")
+	b.clickText(".tabs", "In class")
 	b.enter("#set-rest", "15")
 	s.until(path, func(c map[string]any) bool {
-		return c["version"] == 3.0 && dig(t, c, "document", "workMs") == 30_000.0 && dig(t, c, "document", "restMs") == 15_000.0
+		return c["version"] == 6.0 && dig(t, c, "document", "workMs") == 30_000.0 && dig(t, c, "document", "restMs") == 15_000.0
 	})
 }
 

@@ -352,3 +352,48 @@ func TestLogIsOfWhatWasRun(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, status)
 	assert.Equal(t, 2, ok[TodayClass](c, "GET", "/api/occurrences/"+next.ID, nil).Logged)
 }
+
+// Edits of a second window from an old version are kept beside, one after the
+// other, and nothing of the first window's is touched; any version can be looked
+// at, compared and brought back.
+func TestVersionsBesideAndBack(t *testing.T) {
+	c := hall(t, fixed)
+	path := "/api/circuits/" + ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	n := 0
+	edit := func(base int, op string) (int, int) {
+		n++
+		status, _, body := c.send("POST", path+"/edits", fmt.Sprintf(`{"clientId":%q,"base":%d,"ops":[%s]}`, id(n), base, op))
+		var p struct{ Beside, Version int }
+		require.NoError(t, json.Unmarshal(body, &p))
+		return status, max(p.Beside, p.Version)
+	}
+	status, first := edit(1, `{"op":"set-work","ms":30000}`)
+	require.Equal(t, []int{200, 2}, []int{status, first})
+	status, beside := edit(1, `{"op":"set-work","ms":50000}`)
+	require.Equal(t, []int{409, 3}, []int{status, beside})
+	status, beside = edit(beside, `{"op":"set-rest","ms":15000}`)
+	require.Equal(t, []int{409, 4}, []int{status, beside})
+	now := ok[Circuit](c, "GET", path, nil)
+	assert.Equal(t, 2, now.Version)
+	assert.EqualValues(t, 30_000, now.Document.WorkMs)
+
+	v := ok[Version](c, "GET", path+"/versions/4", nil)
+	assert.EqualValues(t, 50_000, v.Document.WorkMs)
+	require.Len(t, v.Differences, 2)
+	assert.Equal(t, "work", v.Differences[0].Field)
+	assert.Equal(t, []float64{50_000, 30_000}, []float64{v.Differences[0].A.Value, v.Differences[0].B.Value})
+	back := ok[Circuit](c, "POST", path+"/restore", map[string]any{"clientId": id(50), "base": 2, "version": 4})
+	assert.Equal(t, 5, back.Version)
+	assert.EqualValues(t, 50_000, back.Document.WorkMs)
+	undone := ok[Circuit](c, "POST", path+"/undo", Revision{id(51), 5})
+	assert.EqualValues(t, 30_000, undone.Document.WorkMs)
+	list := ok[Versions](c, "GET", path+"/versions", nil)
+	var kinds []string
+	for _, r := range list.Rows {
+		kinds = append(kinds, fmt.Sprintf("%d%s%v%d", r.Version, r.Kind, r.Side, r.Base))
+	}
+	assert.Equal(t, []string{"6undofalse5", "5restorefalse2", "4edittrue3", "3edittrue1", "2editfalse1", "1proposefalse0"}, kinds)
+	assert.Equal(t, "set-rest", string(list.Rows[2].Edits[0]))
+	status, _, _ = c.send("GET", path+"/versions/7", "")
+	assert.Equal(t, http.StatusNotFound, status)
+}

@@ -125,6 +125,7 @@ func (s *server) registerCircuits(a huma.API) {
 	}) (*result[Circuit], error) {
 		return s.travel(ctx, in.Circuit, in.Body, "redo")
 	})
+	s.registerVersions(a)
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, in *struct {
 		CircuitPath
 		Body ProposeInput
@@ -270,7 +271,8 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 
 // change applies edits to the newest version and answers with the circuit.
 func (s *server) change(ctx context.Context, id string, r Revision, with *store.Class, kind string, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
-	err := s.Store.AppendVersion(ctx, s.Scope, id, r.ClientID, r.Base, with, func(head store.CircuitVersion) (store.CircuitVersion, error) {
+	how := store.Append{ClientID: r.ClientID, Base: r.Base, With: with, Beside: kind == "edit"}
+	err := s.Store.AppendVersion(ctx, s.Scope, id, how, func(head store.CircuitVersion) (store.CircuitVersion, error) {
 		d, err := circuit.Decode(head.Document)
 		if err != nil {
 			return head, err
@@ -312,7 +314,7 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 	if err != nil {
 		return nil, err
 	}
-	err = s.Store.AppendVersion(ctx, s.Scope, id, r.ClientID, r.Base, nil, func(head store.CircuitVersion) (store.CircuitVersion, error) {
+	err = s.Store.AppendVersion(ctx, s.Scope, id, store.Append{ClientID: r.ClientID, Base: r.Base}, func(head store.CircuitVersion) (store.CircuitVersion, error) {
 		to := head.UndoTo
 		if kind == "redo" {
 			to = head.RedoTo

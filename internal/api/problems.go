@@ -77,6 +77,7 @@ func kindOf(err error) *problem.Problem {
 	var p *problem.Problem
 	var doc *circuit.Fault
 	var typed *measure.Fault
+	var beside *store.BesideError
 	switch {
 	case errors.As(err, &p):
 		return p
@@ -86,6 +87,10 @@ func kindOf(err error) *problem.Problem {
 		return problem.Fields([]problem.Field{{Location: "body.text", Message: typed.Mend, Value: typed.Text}}, false)
 	case errors.Is(err, store.ErrNotFound):
 		return problem.New(problem.NotFound, http.StatusNotFound, "there is no such thing here")
+	case errors.As(err, &beside):
+		p := problem.New(problem.Conflict, http.StatusConflict, "it was changed elsewhere meanwhile: this change is kept as a version of its own")
+		p.Beside = beside.Version
+		return p
 	case errors.Is(err, store.ErrConflict):
 		return problem.New(problem.Conflict, http.StatusConflict, "it was changed elsewhere meanwhile: look at the newest version first")
 	case errors.Is(err, store.ErrInUse):

@@ -36,6 +36,7 @@ var bodies = map[string]string{
 	"redo-circuit":    `{"clientId":"{new}","base":1}`,
 	"propose-circuit": `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
 	"create-run":      `{"occurrenceId":"{occurrence}"}`,
+	"restore-version": `{"clientId":"{new}","base":1,"version":1}`,
 	"press":           `{"clientId":"{new}","kind":"start"}`,
 }
 
@@ -65,7 +66,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	log := ok[Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
 	place := ok[[]Place](mine, "GET", "/api/places", nil)[0]
 	names := strings.NewReplacer("{place}", place.ID, "{item}", place.Implements[0].ID, "{occurrence}", next.ID, "{circuit}", next.CircuitID,
-		"{run}", run.ID, "{participant}", id(2), "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77))
+		"{run}", run.ID, "{participant}", id(2), "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1")
 	before := dump(t, db)
 
 	contract, err := os.ReadFile(contractFile)

@@ -42,6 +42,9 @@ type Problem struct {
 	Status int     `json:"status"`
 	Detail string  `json:"detail"`
 	Errors []Field `json:"errors,omitempty"`
+	// Beside is the version a change was kept as, when it came from an older one
+	// than the newest.
+	Beside int `json:"beside,omitempty"`
 	// RequestID finds the request in the log; the command line has none.
 	RequestID string `json:"requestId,omitempty"`
 }

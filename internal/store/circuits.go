@@ -73,46 +73,96 @@ func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, 
 	})
 }
 
-// AppendVersion adds a version made by edit from the newest one. An edit that
-// was already stored under the same client id changes nothing. Base must be the
-// newest version, or the answer is ErrConflict. Lanes and minutes, where given,
-// are changed in the same transaction.
-func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID, clientID string, base int, with *Class, edit Edit) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
+// Append says how a version is added.
+type Append struct {
+	// ClientID is made anew for every change; one stored already changes nothing.
+	ClientID string
+	// Base is the version the change came from.
+	Base int
+	// With, where given, changes minutes and lanes of the class too.
+	With *Class
+	// Beside lets a change from an older version become a side version instead of
+	// nothing.
+	Beside bool
+}
+
+// BesideError tells that a change came from an older version and was kept as a
+// side version.
+type BesideError struct{ Version int }
+
+func (e *BesideError) Error() string { return "kept beside the newest version" }
+
+// Unwrap makes it a conflict.
+func (e *BesideError) Unwrap() error { return ErrConflict }
+
+// AppendVersion adds a version made by edit. Base must be the newest version, or
+// the answer is ErrConflict: of type *BesideError where the change has been kept
+// beside, which is so again when it is sent twice.
+func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, how Append, edit Edit) error {
+	beside := 0
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		beside = 0
 		c, err := lock[Circuit](tx, sc, publicID)
 		if err != nil {
 			return err
 		}
-		var seen int64
-		if err := tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ? AND client_id = ?", sc.StudioID, c.ID, clientID).Count(&seen).Error; err != nil {
+		mine := func() *gorm.DB {
+			return tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ?", sc.StudioID, c.ID)
+		}
+		var seen []CircuitVersion
+		if err := mine().Where("client_id = ?", how.ClientID).Select("version", "side").Limit(1).Find(&seen).Error; err != nil {
 			return err
 		}
-		if seen > 0 {
+		if len(seen) > 0 {
+			if seen[0].Side {
+				beside = seen[0].Version
+			}
 			return nil
 		}
-		if c.Head != base {
+		if c.Head != how.Base && !how.Beside {
 			return ErrConflict
 		}
-		if c.Head >= MaxVersions {
+		var last int
+		if err := mine().Select("MAX(version)").Scan(&last).Error; err != nil {
+			return err
+		}
+		if last >= MaxVersions {
 			return ErrFull
 		}
-		head, err := version(tx, sc, c.ID, c.Head)
+		from, err := version(tx, sc, c.ID, how.Base)
 		if err != nil {
 			return err
 		}
-		next, err := edit(head)
+		next, err := edit(from)
 		if err != nil {
 			return err
 		}
-		next.Row, next.CircuitID, next.Version, next.ClientID = Row{StudioID: sc.StudioID}, c.ID, c.Head+1, clientID
+		base := how.Base
+		next.Row, next.CircuitID, next.Version, next.ClientID, next.Base, next.Side = Row{StudioID: sc.StudioID}, c.ID, last+1, how.ClientID, &base, c.Head != how.Base
 		if err := tx.Create(&next).Error; err != nil {
 			return err
 		}
-		if err := putBrief(tx, sc, c.OccurrenceID, with); err != nil {
+		if next.Side {
+			beside = next.Version
+			return nil
+		}
+		if err := putBrief(tx, sc, c.OccurrenceID, how.With); err != nil {
 			return err
 		}
 		return tx.Model(&c).Update("head", next.Version).Error
 	})
+	if err == nil && beside > 0 {
+		return &BesideError{beside}
+	}
+	return err
+}
+
+// Versions lists the versions of a circuit before a number, the newest first,
+// without their documents.
+func (s *Store) Versions(ctx context.Context, sc Scope, circuit int64, before, limit int) ([]CircuitVersion, error) {
+	var rows []CircuitVersion
+	err := s.in(ctx, sc).Where("circuit_id = ? AND version < ?", circuit, before).Omit("document", "inverse").Order("version DESC").Limit(limit).Find(&rows).Error
+	return rows, err
 }
 
 // putBrief changes minutes and lanes of a class where a proposal was asked for

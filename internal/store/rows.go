@@ -134,14 +134,18 @@ type Circuit struct {
 	CreatedAt    time.Time
 }
 
-// CircuitVersion is one state of a circuit; rows are only ever added. UndoTo is
-// the version whose state an undo restores, RedoTo the one a redo does.
+// CircuitVersion is one state of a circuit; rows are only ever added. Base is the
+// version it was made from; UndoTo is the version whose state an undo restores,
+// RedoTo the one a redo does. A side version was made from a version that was no
+// longer the newest: it stands beside the others and is never the head.
 type CircuitVersion struct {
 	Row
 	CircuitID int64
 	Version   int
+	Base      *int
 	ClientID  string
 	Kind      string
+	Side      bool
 	Ops       []byte
 	Inverse   []byte
 	Document  []byte

@@ -169,14 +169,16 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 	var wg sync.WaitGroup
 	results := make([]error, 8)
 	for i := range results {
-		wg.Go(func() { results[i] = st.AppendVersion(ctx, sc, plan, id(fmt.Sprintf("edit%d", i)), 1, nil, same) })
+		wg.Go(func() {
+			results[i] = st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, same)
+		})
 	}
 	wg.Wait()
 	won := 0
 	for i, err := range results {
 		if err == nil {
 			won++
-			assert.NoError(t, st.AppendVersion(ctx, sc, plan, id(fmt.Sprintf("edit%d", i)), 1, nil, same), "sent again")
+			assert.NoError(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, same), "sent again")
 		} else {
 			assert.ErrorIs(t, err, store.ErrConflict)
 		}
@@ -186,10 +188,26 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, head.Version)
 	broken := errors.New("no")
-	assert.ErrorIs(t, st.AppendVersion(ctx, sc, plan, id("bad"), 2, nil, func(h store.CircuitVersion) (store.CircuitVersion, error) { return h, broken }), broken)
+	assert.ErrorIs(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id("bad"), Base: 2}, func(h store.CircuitVersion) (store.CircuitVersion, error) { return h, broken }), broken)
 	_, head, err = st.Circuit(ctx, sc, plan)
 	require.NoError(t, err)
 	assert.Equal(t, 2, head.Version, "a failed edit leaves nothing")
+
+	// A change from the old version may be kept beside: the head stays, and sent
+	// twice it is still one.
+	for range 2 {
+		var beside *store.BesideError
+		require.ErrorAs(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id("late"), Base: 1, Beside: true}, same), &beside)
+		assert.Equal(t, 3, beside.Version)
+	}
+	c, head, err := st.Circuit(ctx, sc, plan)
+	require.NoError(t, err)
+	assert.Equal(t, 2, head.Version)
+	require.NoError(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id("next"), Base: 2}, same))
+	rows, err := st.Versions(ctx, sc, c.ID, 100, 10)
+	require.NoError(t, err)
+	require.Len(t, rows, 4)
+	assert.Equal(t, []bool{false, true, false, false}, []bool{rows[0].Side, rows[1].Side, rows[2].Side, rows[3].Side})
 }
 
 // Presses of several screens at once come into one order without gaps, each

@@ -328,3 +328,35 @@ func TestNeeds(t *testing.T) {
 	gone.Stock = kit.Stock{}
 	assert.Contains(t, codes(&d, gone), why.NeedKitGone)
 }
+
+// A comparison is empty for equal documents, names what an edit changed, and
+// turned round it is the same list with the sides swapped.
+func TestCompareNamesWhatDiffers(t *testing.T) {
+	base := Propose(brief(hall, lanes(5, 5, 2), 45, Timed)).Document
+	lib := moves.Standard()
+	fields := map[OpKind]string{SetFormat: "format", SetLeadIn: "lead-in", SetWork: "work", SetRest: "rest", SetRounds: "rounds", SetRoundRest: "round-rest",
+		SetWaves: "waves", SetNew: "new", SetEntry: "entry", RemoveSlot: "slot", MoveSlot: "order"}
+	rapid.Check(t, func(t *rapid.T) {
+		assert.Empty(t, Compare(base, base.clone()))
+		op := drawOp(t, base, base)
+		next, _, err := Apply(base, []Op{op}, lib)
+		if err != nil {
+			return
+		}
+		diff := Compare(base, next)
+		x, _ := Encode(base)
+		y, _ := Encode(next)
+		require.Equal(t, string(x) == string(y), len(diff) == 0, "%s", op.Kind)
+		for _, d := range diff {
+			assert.Equal(t, fields[op.Kind], d.Field)
+			if op.Kind != MoveSlot && d.Slot != "" {
+				assert.Equal(t, op.SlotID, d.Slot)
+			}
+		}
+		back := Compare(next, base)
+		require.Len(t, back, len(diff))
+		for _, d := range diff {
+			assert.Contains(t, back, Difference{d.Field, d.Slot, d.Pattern, d.Lane, d.B, d.A, d.EntryB, d.EntryA})
+		}
+	})
+}

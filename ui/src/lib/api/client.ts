@@ -34,6 +34,8 @@ export interface Problem {
   detail: string
   errors?: { location: string; message: string }[]
   requestId?: string
+  /** The version a change was kept as beside the newest. */
+  beside?: number
 }
 
 export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; problem: Problem }

@@ -243,6 +243,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a past version back; undo takes it away again */
+        post: operations["restore-version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/slots": {
         parameters: {
             query?: never;
@@ -288,6 +305,40 @@ export interface paths {
         put?: never;
         /** Undo the last edit */
         post: operations["undo-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Past versions of a circuit */
+        get: operations["list-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A past version and what differs from it now */
+        get: operations["get-version"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -724,6 +775,18 @@ export interface components {
             clientId: string;
             occurrenceId: string;
         };
+        Difference: {
+            a?: components["schemas"]["Term"];
+            b?: components["schemas"]["Term"];
+            entryA?: components["schemas"]["Entry"];
+            entryB?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            field: "format" | "lead-in" | "work" | "rest" | "rounds" | "round-rest" | "slot" | "order" | "waves" | "new" | "entry";
+            /** @enum {string} */
+            lane?: "ground" | "middle" | "reach";
+            pattern?: string;
+            slot?: string;
+        };
         Document: {
             bans: string[];
             /** @enum {string} */
@@ -1068,6 +1131,8 @@ export interface components {
             used: number[];
         };
         Problem: {
+            /** Format: int64 */
+            beside?: number;
             detail: string;
             errors?: components["schemas"]["Field"][];
             requestId?: string;
@@ -1131,6 +1196,14 @@ export interface components {
              * @enum {string}
              */
             unit: "kg" | "lb" | "cm" | "in";
+        };
+        RestoreInput: {
+            /** Format: int64 */
+            base: number;
+            /** @description made anew for every change; sent twice it counts once */
+            clientId: string;
+            /** Format: int64 */
+            version: number;
         };
         Result: {
             /** @enum {string} */
@@ -1348,6 +1421,35 @@ export interface components {
             /** @enum {string} */
             thigh: "front" | "back" | "none";
             weakLinks: string[];
+        };
+        Version: {
+            /** @description a is this version, b the newest */
+            differences: components["schemas"]["Difference"][];
+            document: components["schemas"]["Document"];
+            /** @description against the kit and the people of today */
+            plan: components["schemas"]["Plan"];
+            /** Format: int64 */
+            version: number;
+        };
+        VersionRow: {
+            /** Format: int64 */
+            atMs: number;
+            /**
+             * Format: int64
+             * @description the version it was made from
+             */
+            base?: number;
+            edits: string[];
+            /** @enum {string} */
+            kind: "propose" | "edit" | "undo" | "redo" | "restore";
+            /** @description made from a version that was no longer the newest: kept beside the others */
+            side: boolean;
+            /** Format: int64 */
+            version: number;
+        };
+        Versions: {
+            more: boolean;
+            rows: components["schemas"]["VersionRow"][];
         };
         Why: {
             /** @enum {string} */
@@ -1787,6 +1889,41 @@ export interface operations {
             };
         };
     };
+    "restore-version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "add-slot": {
         parameters: {
             query?: never;
@@ -1878,6 +2015,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Circuit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-versions": {
+        parameters: {
+            query?: {
+                /** @description only versions before this one */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Versions"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"];
                 };
             };
             /** @description Error */

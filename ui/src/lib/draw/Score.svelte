@@ -10,7 +10,8 @@
     circuit: Circuit
     slot: string
     lane: Lane | ''
-    onpick: (slot: string, lane: Lane) => void
+    /** Without it the score is only looked at. */
+    onpick?: (slot: string, lane: Lane) => void
   }
   let { circuit, slot, lane, onpick }: Props = $props()
 
@@ -44,7 +45,7 @@
       ' ': [0, 0],
     }
     const m = moves[e.key]
-    if (!m) return
+    if (!m || !onpick) return
     e.preventDefault()
     const s = circuit.plan.slots[slotIndex + m[0]]
     const l = lanes[laneIndex + m[1]]
@@ -151,11 +152,11 @@
                 class="cell"
                 class:picked={slot === s.id && lane === l.lane}
                 class:missing={c.missing}
-                role="button"
-                tabindex="0"
-                aria-pressed={slot === s.id && lane === l.lane}
-                aria-describedby={`head-${s.id} lane-${l.lane}`}
-                onclick={() => onpick(s.id, l.lane)}
+                role={onpick ? 'button' : undefined}
+                tabindex={onpick ? 0 : undefined}
+                aria-pressed={onpick ? slot === s.id && lane === l.lane : undefined}
+                aria-describedby={onpick ? `head-${s.id} lane-${l.lane}` : undefined}
+                onclick={() => onpick?.(s.id, l.lane)}
                 onkeydown={(e) => key(e, si, li)}
                 data-x={s.x}
                 data-width={s.width}

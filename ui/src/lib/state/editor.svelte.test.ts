@@ -95,19 +95,35 @@ describe('the editor', () => {
     expect(e.circuit?.version).toBe(2)
   })
 
-  it('shows the newest version after a conflict and drops what came from the old one', async () => {
+  it('lets the edits from an old version become a version of their own, then shows the newest', async () => {
     const e = editing()
-    answers = [() => json({ detail: 'changed elsewhere' }, 409), () => json(circuit(7))]
+    answers = [
+      () => json({ detail: 'kept beside', beside: 8 }, 409),
+      () => json({ detail: 'kept beside', beside: 9 }, 409),
+      () => json(circuit(7)),
+    ]
     e.edit({ op: 'set-rounds', count: 2 })
     e.edit({ op: 'set-rounds', count: 3 })
     await settled()
+    expect(asked.map((a) => a.body.base)).toEqual([1, 8, undefined])
     expect(e.conflict).toBe(true)
+    expect(e.beside).toBe(9)
     expect(e.circuit?.version).toBe(7)
-    expect(asked.map((a) => a.url.split('/').at(-1))).toEqual(['edits', 'c'.repeat(26)])
-    answers = [() => json(circuit(8))]
+    answers = [() => json(circuit(10))]
     e.edit({ op: 'set-rounds', count: 4 })
     await settled()
     expect(asked.at(-1)?.body.base).toBe(7)
     expect(e.conflict).toBe(false)
+  })
+
+  it('shows the newest after an undo that came too late, which is kept nowhere', async () => {
+    const e = editing()
+    answers = [() => json({ detail: 'changed elsewhere' }, 409), () => json(circuit(7))]
+    e.undo()
+    e.undo()
+    await settled()
+    expect(asked.map((a) => a.url.split('/').at(-1))).toEqual(['undo', 'c'.repeat(26)])
+    expect(e.conflict).toBe(true)
+    expect(e.beside).toBeUndefined()
   })
 })

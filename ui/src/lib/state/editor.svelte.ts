@@ -1,9 +1,11 @@
 // The circuit being edited. Edits go to the server one after the other, each
 // with the version it came from; the answer replaces everything shown. An edit
-// that gets no answer stays and is sent again with the same id.
+// that gets no answer stays and is sent again with the same id. Edits from a
+// version that another window has left behind are kept by the server as a version
+// of their own; then the newest is shown, with the other to compare.
 import { api, ask, newId, type Answer, type Circuit, type Op, type Problem, type Schemas } from '../api/client'
 
-type Change = (circuit: Circuit, clientId: string) => Promise<Answer<Circuit>>
+type Change = (circuit: Circuit, clientId: string, base: number) => Promise<Answer<Circuit>>
 
 const retryMs = 1500
 
@@ -12,9 +14,13 @@ export class Editor {
   state = $state<'saved' | 'saving' | 'unsaved'>('saved')
   problem = $state<Problem>()
   conflict = $state(false)
+  /** The version that holds this window's edits beside the newest, after a conflict. */
+  beside = $state<number>()
   private queue: { change: Change; clientId: string }[] = []
   private busy = false
   private gone = false
+  /** While edits go beside: the version the next of them comes from. */
+  private chain: number | undefined
 
   async load(id: string): Promise<void> {
     const { data, problem } = await ask(api.GET('/api/circuits/{circuit}', { params: { path: { circuit: id } } }))
@@ -23,44 +29,56 @@ export class Editor {
   }
 
   edit(...ops: Op[]): void {
-    this.push((c, clientId) =>
+    this.push((c, clientId, base) =>
       ask(
         api.POST('/api/circuits/{circuit}/edits', {
           params: { path: { circuit: c.id } },
-          body: { clientId, base: c.version, ops },
+          body: { clientId, base, ops },
         }),
       ),
     )
   }
 
   undo(): void {
-    this.push((c, clientId) =>
+    this.push((c, clientId, base) =>
       ask(
         api.POST('/api/circuits/{circuit}/undo', {
           params: { path: { circuit: c.id } },
-          body: { clientId, base: c.version },
+          body: { clientId, base },
         }),
       ),
     )
   }
 
   redo(): void {
-    this.push((c, clientId) =>
+    this.push((c, clientId, base) =>
       ask(
         api.POST('/api/circuits/{circuit}/redo', {
           params: { path: { circuit: c.id } },
-          body: { clientId, base: c.version },
+          body: { clientId, base },
         }),
       ),
     )
   }
 
   addSlot(pattern: Schemas['AddSlotInput']['pattern'], place: number): void {
-    this.push((c, clientId) =>
+    this.push((c, clientId, base) =>
       ask(
         api.POST('/api/circuits/{circuit}/slots', {
           params: { path: { circuit: c.id } },
-          body: { clientId, base: c.version, pattern, place },
+          body: { clientId, base, pattern, place },
+        }),
+      ),
+    )
+  }
+
+  /** Brings a past version back as the newest. */
+  restore(version: number): void {
+    this.push((c, clientId, base) =>
+      ask(
+        api.POST('/api/circuits/{circuit}/restore', {
+          params: { path: { circuit: c.id } },
+          body: { clientId, base, version },
         }),
       ),
     )
@@ -81,19 +99,29 @@ export class Editor {
     while (this.queue.length > 0 && this.circuit && !this.gone) {
       if (this.state === 'saved') this.state = 'saving'
       const next = this.queue[0]!
-      const { data, problem } = await next.change(this.circuit, next.clientId)
+      // What was typed on top of an edit that went beside belongs there too.
+      const { data, problem } = await next.change(this.circuit, next.clientId, this.chain ?? this.circuit.version)
       if (problem && (problem.status === 0 || problem.status >= 500)) {
         this.state = 'unsaved'
         await new Promise((done) => setTimeout(done, retryMs))
         continue
       }
       this.queue.shift()
-      this.conflict = problem?.status === 409
-      this.problem = this.conflict ? undefined : problem
-      if (data) this.circuit = data
-      else if (this.conflict) {
-        this.queue = []
-        await this.load(this.circuit.id)
+      if (problem?.status === 409) {
+        this.conflict = true
+        this.chain = this.beside = problem.beside ?? this.chain
+        if (!problem.beside) this.queue = []
+        if (this.queue.length === 0) {
+          this.chain = undefined
+          await this.load(this.circuit.id)
+        }
+        continue
+      }
+      this.problem = problem
+      if (data) {
+        this.circuit = data
+        this.conflict = false
+        this.beside = undefined
       }
     }
     this.state = 'saved'

@@ -124,6 +124,44 @@ export const blockKind: Record<string, string> = {
   close: 'Close',
 }
 
+export const versionKind: Record<string, string> = {
+  propose: 'proposed',
+  edit: 'edited',
+  undo: 'undone',
+  redo: 'redone',
+  restore: 'brought back',
+}
+
+export const editKind: Record<string, string> = {
+  'set-format': 'how it is counted',
+  'set-lead-in': 'lead-in',
+  'set-work': 'work',
+  'set-rest': 'rest',
+  'set-rounds': 'rounds',
+  'set-round-rest': 'rest between rounds',
+  'set-waves': 'waves',
+  'set-new': 'new to the group',
+  'set-entry': 'a move or load',
+  'add-slot': 'a slot added',
+  'remove-slot': 'a slot removed',
+  'move-slot': 'the order',
+  replace: 'the whole',
+}
+
+export const differs: Record<string, string> = {
+  format: 'Counted',
+  'lead-in': 'Lead-in',
+  work: 'Work',
+  rest: 'Rest',
+  rounds: 'Rounds',
+  'round-rest': 'Between rounds',
+  slot: 'Slot',
+  order: 'Place in the order',
+  waves: 'Waves',
+  new: 'New to the group',
+  entry: 'Move and load',
+}
+
 export const source: Record<string, string> = {
   published: 'published',
   model: 'model',
@@ -247,7 +285,9 @@ export const t = {
     saved: 'Saved',
     saving: 'Saving …',
     unsaved: 'Not saved yet; trying again',
-    conflict: 'Another window changed this circuit. Its newest version is shown; your last edit was not made.',
+    conflict: 'Another window changed this circuit meanwhile. Its newest version is shown; nothing was overwritten.',
+    beside: (v: number) => `Your edits are kept as version ${v}, beside it.`,
+    compare: 'Compare',
     wholeClass: 'Whole class',
     round: (n: number) => `Round ${n}`,
     changeOver: 'rest s',
@@ -287,6 +327,7 @@ export const t = {
     pick: 'Choose a box in the score to see its reasons and what could stand instead.',
     hallTab: 'In class',
     homeTab: 'Take-home',
+    historyTab: 'History',
     homePlace: 'Flat',
     homeLane: 'Lane',
     homeNone: 'No flat yet: add one in Kit.',
@@ -297,6 +338,20 @@ export const t = {
     pack: (n: number, object: string, container: string) => `${container} with ${n} × ${object}`,
     proposalRest: 'Work and rest are proposals (house rules); change them as you like.',
     close: 'Close this panel',
+    versions: 'Versions',
+    version: (v: number) => `Version ${v}`,
+    newest: 'the newest',
+    sideOf: (v: number) => `beside: made from version ${v}`,
+    look: 'Look',
+    lookAt: (v: number) => `Look at version ${v}`,
+    bringBack: 'Bring it back',
+    older: 'Older versions',
+    differs: (v: number) => `What differs: version ${v}, then the newest`,
+    same: 'Nothing differs from the newest version.',
+    pickVersion: 'Choose a version to look at it, compare it with the newest, and bring it back.',
+    absent: 'not there',
+    yes: 'yes',
+    no: 'no',
   },
 
   run: {

@@ -20,6 +20,7 @@
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { clock, when } from '../../lib/text/format'
   import { whyText } from '../../lib/text/why'
+  import History from './History.svelte'
   import Home from './Home.svelte'
   import ProposeForm from './ProposeForm.svelte'
   import Settings from './Settings.svelte'
@@ -31,7 +32,8 @@
   let problem = $state<ProblemType>()
   let proposing = $state(false)
   let notes = $state.raw<WhyType[]>([])
-  let tab = $state<'hall' | 'home'>('hall')
+  let tab = $state<'hall' | 'home' | 'history'>('hall')
+  let compared = $state<number>()
   let slot = $state('')
   let lane = $state<Lane | ''>('')
   const c = $derived(editor.circuit)
@@ -92,7 +94,7 @@
     />
   </main>
 {:else if c}
-  <div class="desk" class:wide={tab === 'home' || !slot}>
+  <div class="desk" class:wide={tab !== 'hall' || !slot}>
     <main class="page" id="work">
       <div class="head">
         <div class="grow">
@@ -113,12 +115,26 @@
           >{t.today.run}</Button
         >
       </div>
-      {#if editor.conflict}<InlineNotification
+      {#if editor.conflict}
+        <InlineNotification
           kind="warning"
           lowContrast
           hideCloseButton
           title={t.circuit.conflict}
-        />{/if}
+          subtitle={editor.beside ? t.circuit.beside(editor.beside) : ''}
+        />
+        {#if editor.beside}
+          <Button
+            id="compare"
+            size="small"
+            kind="tertiary"
+            on:click={() => {
+              compared = editor.beside
+              tab = 'history'
+            }}>{t.circuit.compare}</Button
+          >
+        {/if}
+      {/if}
       {#if editor.problem}<Problem problem={editor.problem} />{/if}
       <div class="head tools">
         <div class="tabs grow" role="tablist" aria-label={t.circuit.title}>
@@ -127,6 +143,9 @@
           >
           <button role="tab" type="button" aria-selected={tab === 'home'} onclick={() => (tab = 'home')}
             >{t.circuit.homeTab}</button
+          >
+          <button role="tab" type="button" aria-selected={tab === 'history'} onclick={() => (tab = 'history')}
+            >{t.circuit.historyTab}</button
           >
         </div>
         <span role="status" id="saved" class={editor.state === 'unsaved' ? 'ember' : 'muted'}>{status}</span>
@@ -174,6 +193,8 @@
         </ul>
         <Pressure circuit={c} />
         <p class="muted">{t.circuit.stopAlways}</p>
+      {:else if tab === 'history'}
+        <History circuit={c} {editor} start={compared} />
       {:else}
         <Home circuit={c} />
       {/if}

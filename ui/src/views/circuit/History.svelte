@@ -1,0 +1,146 @@
+<script lang="ts">
+  import { Button } from 'carbon-components-svelte'
+  import { api, ask, type Circuit, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import Score from '../../lib/draw/Score.svelte'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import type { Editor } from '../../lib/state/editor.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { differs, editKind, lane as laneName, pattern, sides, t, versionKind } from '../../lib/text/catalogue'
+  import { seconds, when } from '../../lib/text/format'
+
+  interface Props {
+    circuit: Circuit
+    editor: Editor
+    /** A version to open with. */
+    start?: number | undefined
+  }
+  let { circuit, editor, start }: Props = $props()
+
+  let rows = $state.raw<Schemas['VersionRow'][]>([])
+  let more = $state(false)
+  let chosen = $state((() => start)())
+  let looked = $state.raw<Schemas['Version']>()
+  let problem = $state<ProblemType>()
+
+  async function list(before?: number): Promise<void> {
+    const query = before ? { before } : {}
+    const a = await ask(
+      api.GET('/api/circuits/{circuit}/versions', { params: { path: { circuit: circuit.id }, query } }),
+    )
+    problem = a.problem
+    if (!a.data) return
+    rows = before ? [...rows, ...a.data.rows] : a.data.rows
+    more = a.data.more
+  }
+  let asked = 0
+  $effect(() => {
+    void circuit.version
+    void list()
+  })
+  $effect(() => {
+    void circuit.version
+    const version = chosen
+    if (!version) return
+    const turn = ++asked
+    void ask(
+      api.GET('/api/circuits/{circuit}/versions/{version}', { params: { path: { circuit: circuit.id, version } } }),
+    ).then((a) => {
+      if (turn !== asked) return
+      problem = a.problem
+      looked = a.data
+    })
+  })
+  const then = $derived(looked ? { ...circuit, document: looked.document, plan: looked.plan } : undefined)
+
+  function entry(e: Entry | undefined): string {
+    if (!e) return t.circuit.absent
+    const item = circuit.items.find((i) => i.id === e.load.item)
+    const load = e.load.kind === 'none' ? t.body : `${e.load.count ?? 1} × ${studio.itemName(item)}`
+    return `${studio.move(e.variant)}, ${load}, ${e.reps} × ${e.tempo}, ${sides[e.sides]}`
+  }
+  function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
+    if (d.field === 'slot') return term ? t.circuit.yes : t.circuit.absent
+    if (d.field === 'new') return term?.value ? t.circuit.yes : t.circuit.no
+    if (!term) return t.circuit.absent
+    if (term.kind === 'spanMs') return seconds(term.value ?? 0)
+    if (term.kind === 'text') return term.text === 'reps' ? t.circuit.reps : t.circuit.timed
+    return String(term.value ?? 0)
+  }
+  const what = (d: Schemas['Difference']) =>
+    [d.pattern ? pattern[d.pattern] : '', d.lane ? laneName[d.lane] : '', differs[d.field]].filter(Boolean).join(' · ')
+</script>
+
+{#if problem}<Problem {problem} />{/if}
+<div class="two">
+  <section>
+    <h2 class="small">{t.circuit.versions}</h2>
+    <ul class="plain" id="versions">
+      {#each rows as r (r.version)}
+        <li class="choice" class:now={r.version === chosen}>
+          <button type="button" aria-pressed={r.version === chosen} onclick={() => (chosen = r.version)}>
+            <b>{t.circuit.version(r.version)}{r.version === circuit.version ? `, ${t.circuit.newest}` : ''}</b>
+            <small class={r.side ? 'ember' : ''}>
+              {when(r.atMs, circuit.occurrence.timeZone)} · {versionKind[r.kind]}{r.kind === 'edit'
+                ? `: ${[...new Set(r.edits)].map((e) => editKind[e]).join(', ')}`
+                : ''}{r.side ? ` · ${t.circuit.sideOf(r.base ?? 0)}` : ''}
+            </small>
+          </button>
+        </li>
+      {/each}
+    </ul>
+    {#if more}
+      <Button size="small" kind="ghost" on:click={() => void list(rows.at(-1)?.version)}>{t.circuit.older}</Button>
+    {/if}
+  </section>
+  <section>
+    {#if looked && then}
+      <div class="head">
+        <h2 class="grow">{t.circuit.version(looked.version)}</h2>
+        <Button
+          id="bring-back"
+          size="small"
+          disabled={looked.version === circuit.version}
+          on:click={() => editor.restore(looked?.version ?? 0)}>{t.circuit.bringBack}</Button
+        >
+      </div>
+      {#if looked.differences.length > 0}
+        <table class="sheet" id="differences" aria-label={t.circuit.differs(looked.version)}>
+          <thead>
+            <tr>
+              <td></td>
+              <th scope="col">{t.circuit.version(looked.version)}</th>
+              <th scope="col">{t.circuit.version(circuit.version)}, {t.circuit.newest}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {#each looked.differences as d, i (i)}
+              <tr>
+                <th scope="row">{what(d)}</th>
+                <td>{d.field === 'entry' ? entry(d.entryA) : value(d, d.a)}</td>
+                <td>{d.field === 'entry' ? entry(d.entryB) : value(d, d.b)}</td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      {:else}
+        <p class="muted">{t.circuit.same}</p>
+      {/if}
+      <Score circuit={then} slot="" lane="" />
+    {:else}
+      <p class="muted">{t.circuit.pickVersion}</p>
+    {/if}
+  </section>
+</div>
+
+<style>
+  .two {
+    display: grid;
+    grid-template-columns: minmax(220px, 300px) minmax(0, 1fr);
+    gap: 20px;
+  }
+  @media (max-width: 900px) {
+    .two {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>
