@@ -10,6 +10,7 @@ import (
 	"io"
 	"log/slog"
 	"net"
+	"net/http"
 	"os"
 	"os/signal"
 	"path/filepath"
@@ -70,8 +71,9 @@ func (e exit) Error() string { return "exit " + strconv.Itoa(int(e)) }
 
 // listen is what every server is told.
 type listen struct {
-	Addr  string    `help:"Address to listen on, loopback only." default:"127.0.0.1:8080"`
-	Clock time.Time `help:"Take this instant (RFC 3339) for now and run on from there."`
+	Addr    string    `help:"Address to listen on, loopback only." default:"127.0.0.1:8080"`
+	Metrics string    `help:"Also serve counters in the Prometheus format on this loopback address, at /metrics." placeholder:"127.0.0.1:9090"`
+	Clock   time.Time `help:"Take this instant (RFC 3339) for now and run on from there."`
 }
 
 func (l listen) now() func() time.Time {
@@ -84,15 +86,17 @@ func (l listen) now() func() time.Time {
 
 // open takes the port. There are no accounts yet, so nothing beyond this machine
 // is listened to.
-func (l listen) open() (net.Listener, error) {
-	host, port, err := net.SplitHostPort(l.Addr)
+func (l listen) open() (net.Listener, error) { return onLoopback("--addr", l.Addr) }
+
+func onLoopback(flag, addr string) (net.Listener, error) {
+	host, port, err := net.SplitHostPort(addr)
 	if err != nil {
-		return nil, fmt.Errorf("--addr: write it as 127.0.0.1:8080: %w", err)
+		return nil, fmt.Errorf("%s: write it as 127.0.0.1:8080: %w", flag, err)
 	}
 	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return nil, fmt.Errorf("--addr: %s is not loopback; while there are no accounts the program serves this machine only", host)
+		return nil, fmt.Errorf("%s: %s is not loopback; while there are no accounts the program serves this machine only", flag, host)
 	}
-	ln, err := net.Listen("tcp", l.Addr)
+	ln, err := net.Listen("tcp", addr)
 	if err == nil {
 		return ln, nil
 	}
@@ -103,15 +107,27 @@ func (l listen) open() (net.Listener, error) {
 	for next := n + 1; next <= n+100 && next <= 65535; next++ {
 		if ln, err := net.Listen("tcp", net.JoinHostPort(host, strconv.Itoa(next))); err == nil {
 			_ = ln.Close()
-			return nil, fmt.Errorf("port %d is in use; %d is free: use --addr %s", n, next, net.JoinHostPort(host, strconv.Itoa(next)))
+			return nil, fmt.Errorf("port %d is in use; %d is free: use %s %s", n, next, flag, net.JoinHostPort(host, strconv.Itoa(next)))
 		}
 	}
 	return nil, fmt.Errorf("port %d is in use", n)
 }
 
 // run serves until the context ends, then lets running requests finish.
-func run(ctx context.Context, ln net.Listener, st *store.Store, scope store.Scope, now func() time.Time) error {
+func (l listen) run(ctx context.Context, ln net.Listener, st *store.Store, scope store.Scope, now func() time.Time) error {
 	srv := api.New(api.Config{Store: st, Scope: scope, Now: now, UI: ui.Files()})
+	if l.Metrics != "" {
+		counters, err := onLoopback("--metrics", l.Metrics)
+		if err != nil {
+			return err
+		}
+		mux := http.NewServeMux()
+		mux.Handle("GET /metrics", srv.Metrics())
+		side := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
+		defer func() { _ = side.Close() }()
+		go func() { _ = side.Serve(counters) }()
+		fmt.Printf("Counters are at http://%s/metrics\n", counters.Addr())
+	}
 	fmt.Printf("Nimble Anvil is at http://%s\n", ln.Addr())
 	return srv.App.Listener(ln, fiber.ListenConfig{GracefulContext: ctx, ShutdownTimeout: 10 * time.Second, DisableStartupMessage: true})
 }
@@ -165,7 +181,7 @@ func (d *demoCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return run(ctx, ln, st, scope, now)
+	return d.run(ctx, ln, st, scope, now)
 }
 
 type database struct {
@@ -196,7 +212,7 @@ func (s *serveCmd) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return run(ctx, ln, st, scope, now)
+	return s.run(ctx, ln, st, scope, now)
 }
 
 type migrateCmd struct{ database }

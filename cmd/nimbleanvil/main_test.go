@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"context"
+	"io"
 	"net"
 	"net/http"
 	"os"
@@ -57,14 +58,21 @@ func TestServeAfterMigrate(t *testing.T) {
 	out, err = exec.Command(bin, "migrate", "--dsn", dsn).CombinedOutput()
 	require.NoError(t, err, string(out))
 
-	cmd := exec.Command(bin, "serve", "--addr", "127.0.0.1:0", "--clock", "2026-11-25T09:00:00Z")
+	cmd := exec.Command(bin, "serve", "--addr", "127.0.0.1:0", "--metrics", "127.0.0.1:0", "--clock", "2026-11-25T09:00:00Z")
 	cmd.Env = append(os.Environ(), "NIMBLEANVIL_DSN="+dsn)
 	pipe, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	require.NoError(t, cmd.Start())
-	line, err := bufio.NewReader(pipe).ReadString('\n')
-	require.NoError(t, err)
-	_, url, _ := strings.Cut(strings.TrimSpace(line), "is at ")
+	said := bufio.NewReader(pipe)
+	address := func(after string) string {
+		line, err := said.ReadString('\n')
+		require.NoError(t, err)
+		_, url, ok := strings.Cut(strings.TrimSpace(line), after)
+		require.True(t, ok, line)
+		return url
+	}
+	counters := address("are at ")
+	url := address("is at ")
 	for path, want := range map[string]int{"/api/health/live": 204, "/api/health/ready": 204, "/api/today": 200, "/": 200, "/kit": 200, "/assets/none.js": 404} {
 		r, err := http.Get(url + path)
 		require.NoError(t, err, path)
@@ -72,6 +80,27 @@ func TestServeAfterMigrate(t *testing.T) {
 		assert.Equal(t, want, r.StatusCode, path)
 		assert.Contains(t, r.Header.Get("Content-Security-Policy"), "default-src 'self'", path)
 	}
+	// What was asked is counted by route and status, without addresses.
+	r, err := http.Get(counters)
+	require.NoError(t, err)
+	text, err := io.ReadAll(r.Body)
+	require.NoError(t, err)
+	require.NoError(t, r.Body.Close())
+	assert.Contains(t, string(text), `nimbleanvil_requests_total{method="GET",route="/api/today",status="200"} 1`)
+	assert.NotContains(t, string(text), "none.js")
+
+	// A backup while it runs; the same file is not overwritten; and back.
+	file := filepath.Join(t.TempDir(), "all.backup")
+	for i, want := range []bool{true, false} {
+		out, err := exec.Command(bin, "backup", "--dsn", dsn, file).CombinedOutput()
+		assert.Equal(t, want, err == nil, "%d: %s", i, out)
+	}
+	out, err = exec.Command(bin, "restore", "--dsn", dsn, file).CombinedOutput()
+	assert.NoError(t, err, string(out))
+	r, err = http.Get(url + "/api/studio")
+	require.NoError(t, err)
+	require.NoError(t, r.Body.Close())
+	assert.Equal(t, 200, r.StatusCode)
 	require.NoError(t, cmd.Process.Signal(os.Interrupt))
 	done := make(chan error, 1)
 	go func() { done <- cmd.Wait() }()

@@ -6,6 +6,8 @@ package api
 import (
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"io/fs"
 	"log/slog"
@@ -45,23 +47,21 @@ const (
 )
 
 // server holds what the handlers share.
-type server struct {
-	Config
-	started time.Time
-}
+type server struct{ Config }
 
 // Server is the program's HTTP side.
 type Server struct {
-	App *fiber.App
-	API huma.API
+	App     *fiber.App
+	API     huma.API
+	metrics *metrics
 }
 
 // New builds the server with all its routes.
 func New(cfg Config) *Server {
-	s := &server{Config: cfg, started: cfg.Now()}
+	s, m := &server{cfg}, newMetrics()
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxBody, ErrorHandler: asProblem,
 		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
-	app.Use(identify, logged, recover.New(), headers, ours, limited)
+	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited)
 	a := huma.NewAPI(contract(), &adapter{app})
 	registerCalc(app, a)
 	register(a, s)
@@ -73,7 +73,7 @@ func New(cfg Config) *Server {
 	if cfg.UI != nil {
 		pages(app, cfg.UI)
 	}
-	return &Server{App: app, API: a}
+	return &Server{App: app, API: a, metrics: m}
 }
 
 // contract is Huma's configuration: no schema links, no documentation page of
@@ -133,37 +133,59 @@ func requestID(ctx context.Context) string {
 	return id
 }
 
-// logged writes the access log: the route and not the address, so that no name
-// or id stands in it.
-func logged(c fiber.Ctx) error {
-	began := time.Now()
-	err := c.Next()
+// logged writes the access log and counts: the route and not the address, so that
+// no name or id stands in it.
+func logged(m *metrics) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		began := time.Now()
+		err := c.Next()
+		if err != nil {
+			err = c.App().ErrorHandler(c, err)
+		}
+		m.count(c, began)
+		level := slog.LevelDebug
+		if c.Response().StatusCode() >= http.StatusInternalServerError {
+			level = slog.LevelError
+		}
+		slog.LogAttrs(c.Context(), level, "request", slog.String("id", requestID(c.Context())), slog.String("method", c.Method()),
+			slog.String("route", c.Route().Path), slog.Int("status", c.Response().StatusCode()), slog.Duration("took", time.Since(began)))
+		return err
+	}
+}
+
+// pageVersion names the built pages by their content: a page that meets another
+// version in an answer offers to reload itself.
+func pageVersion(ui fs.FS) string {
+	if ui == nil {
+		return ""
+	}
+	page, err := fs.ReadFile(ui, "index.html")
 	if err != nil {
-		err = c.App().ErrorHandler(c, err)
+		return ""
 	}
-	level := slog.LevelDebug
-	if c.Response().StatusCode() >= http.StatusInternalServerError {
-		level = slog.LevelError
-	}
-	slog.LogAttrs(c.Context(), level, "request", slog.String("id", requestID(c.Context())), slog.String("method", c.Method()),
-		slog.String("route", c.Route().Path), slog.Int("status", c.Response().StatusCode()), slog.Duration("took", time.Since(began)))
-	return err
+	sum := sha256.Sum256(page)
+	return hex.EncodeToString(sum[:8])
 }
 
 const policy = "default-src 'self'; img-src 'self' data:; style-src 'self'; script-src 'self'; connect-src 'self'; font-src 'self'; " +
 	"object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
-func headers(c fiber.Ctx) error {
-	c.Set("Content-Security-Policy", policy)
-	c.Set("X-Content-Type-Options", "nosniff")
-	c.Set("Referrer-Policy", "no-referrer")
-	c.Set("Cross-Origin-Opener-Policy", "same-origin")
-	c.Set("Cross-Origin-Resource-Policy", "same-origin")
-	c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
-	if strings.HasPrefix(c.Path(), "/api/") {
-		c.Set("Cache-Control", "no-store")
+func headers(version string) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		c.Set("Content-Security-Policy", policy)
+		c.Set("X-Content-Type-Options", "nosniff")
+		c.Set("Referrer-Policy", "no-referrer")
+		c.Set("Cross-Origin-Opener-Policy", "same-origin")
+		c.Set("Cross-Origin-Resource-Policy", "same-origin")
+		c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		if strings.HasPrefix(c.Path(), "/api/") {
+			c.Set("Cache-Control", "no-store")
+			if version != "" {
+				c.Set("X-Page-Version", version)
+			}
+		}
+		return c.Next()
 	}
-	return c.Next()
 }
 
 // ours refuses hosts that are not this machine's loopback, against pages that

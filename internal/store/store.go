@@ -19,7 +19,6 @@ import (
 	"github.com/pressly/goose/v3"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 )
 
 // Errors the store gives; everything else is the database's.
@@ -78,7 +77,7 @@ func Open(dsn string, now func() time.Time) (*Store, error) {
 	c.Params["max_statement_time"] = "20" // a ceiling: a cancelled request's statement runs on in the server
 	_ = driver.SetLogger(log.New(io.Discard, "", 0))
 	db, err := gorm.Open(mysql.Open(c.FormatDSN()), &gorm.Config{TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
-		Logger: logger.Discard, NowFunc: func() time.Time { return now().UTC().Truncate(time.Microsecond) }})
+		Logger: slowLog{}, NowFunc: func() time.Time { return now().UTC().Truncate(time.Microsecond) }})
 	if err != nil {
 		return nil, err
 	}

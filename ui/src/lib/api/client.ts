@@ -42,12 +42,28 @@ export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; p
 
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: (r) => globalThis.fetch(r) })
 
+let pages = ''
+let heard: () => void = () => undefined
+
+/** Calls back once when the server's pages are no longer those of this page. */
+export function whenNewer(f: () => void): void {
+  heard = f
+}
+
+function listen(r: Response): void {
+  const version = r.headers.get('X-Page-Version') ?? ''
+  if (version === '' || version === pages) return
+  if (pages !== '') heard()
+  pages = version
+}
+
 /** Turns a call into data or a problem; a lost connection is status 0. */
 export async function ask<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<Answer<NonNullable<T>>> {
   try {
     const { data, error, response } = await call
+    listen(response)
     if (data !== undefined && data !== null) return { data }
     const p = (error ?? {}) as Partial<Problem>
     return { problem: { status: response.status, detail: p.detail ?? response.statusText, ...p } }

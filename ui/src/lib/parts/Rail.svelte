@@ -1,7 +1,11 @@
 <script lang="ts">
   import { isActive, route } from '../nav'
+  import { whenNewer } from '../api/client'
   import { look, studio } from '../state/studio.svelte'
   import { t } from '../text/catalogue'
+
+  let newer = $state(false)
+  whenNewer(() => (newer = true))
 
   // The class a person is working on stays one click away in its three views.
   let occurrence = $state(sessionStorage.getItem('class') ?? '')
@@ -35,6 +39,10 @@
     {/each}
   </nav>
   <div class="settings">
+    {#if newer}
+      <p class="newer" role="status">{t.newer}</p>
+      <button type="button" id="reload" onclick={() => location.reload()}>{t.reload}</button>
+    {/if}
     <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
       {look.dark ? t.light : t.dark}
     </button>

@@ -185,6 +185,8 @@ export const t = {
   cancel: 'Cancel',
   save: 'Save',
   loading: 'Reading …',
+  newer: 'The program was updated.',
+  reload: 'Reload',
   notFound: 'There is nothing at this address.',
   notFoundMend: 'Go to Today',
   lost: 'The server does not answer. What you see is safe; it is tried again by itself.',
