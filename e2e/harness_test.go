@@ -20,6 +20,7 @@ import (
 
 	"github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -89,7 +90,13 @@ func start(t *testing.T, dir string) *server {
 		require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // see above
 		t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	}
-	s := &server{t: t, dir: dir, cmd: exec.Command(binary, "demo", "--dir", dir, "--addr", "127.0.0.1:0", "--clock", instant)}
+	return launch(t, dir, "demo", "--dir", dir, "--addr", "127.0.0.1:0", "--clock", instant)
+}
+
+// launch starts the program and waits until it says where it is.
+func launch(t *testing.T, dir string, args ...string) *server {
+	t.Helper()
+	s := &server{t: t, dir: dir, cmd: exec.Command(binary, args...)}
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(t, err)
 	s.cmd.Stderr = os.Stderr
@@ -147,8 +154,8 @@ type tab struct {
 	fine []string
 }
 
-// open opens a page of the program.
-func (s *server) open(path string, width, height int64) *tab {
+// open opens a page of the program; scripts run in it before its own.
+func (s *server) open(path string, width, height int64, scripts ...string) *tab {
 	s.t.Helper()
 	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	b := &tab{t: s.t, s: s, ctx: ctx}
@@ -162,6 +169,10 @@ func (s *server) open(path string, width, height int64) *tab {
 	})
 	require.NoError(s.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height))) // without a time limit: it makes the tab
 	chromedp.Listen(ctx, b.listen)
+	for _, js := range scripts {
+		_, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: js})
+		require.NoError(s.t, err)
+	}
 	b.visit(path)
 	return b
 }

@@ -3,6 +3,8 @@ package main
 import (
 	"bufio"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"io"
 	"net"
 	"net/http"
@@ -127,4 +129,19 @@ func TestUsage(t *testing.T) {
 	assert.Contains(t, string(out), "nimbleanvil")
 	_, err = exec.Command(bin, "dance").CombinedOutput()
 	assert.Error(t, err)
+}
+
+// Two builds from the same source are the same bytes.
+func TestBuildsAreTheSame(t *testing.T) {
+	var sums [2]string
+	for i := range sums {
+		out := filepath.Join(t.TempDir(), "nimbleanvil")
+		b, err := exec.Command("go", "build", "-buildvcs=false", "-o", out, ".").CombinedOutput()
+		require.NoError(t, err, string(b))
+		bytes, err := os.ReadFile(out)
+		require.NoError(t, err)
+		sum := sha256.Sum256(bytes)
+		sums[i] = hex.EncodeToString(sum[:])
+	}
+	assert.Equal(t, sums[0], sums[1])
 }

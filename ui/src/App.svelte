@@ -2,6 +2,7 @@
   import { Router } from 'sv-router'
   import './lib/nav'
   import { route } from './lib/nav'
+  import Keys from './lib/parts/Keys.svelte'
   import Problem from './lib/parts/Problem.svelte'
   import Rail from './lib/parts/Rail.svelte'
   import { studio } from './lib/state/studio.svelte'
@@ -10,13 +11,22 @@
   void studio.load()
   // In class the screen belongs to the clock.
   const bare = $derived(route.pathname.startsWith('/run/'))
+
+  let keys = $state(false)
+  function question(e: KeyboardEvent): void {
+    const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)
+    if (e.key === '?' && !typing && !e.ctrlKey && !e.metaKey) keys = true
+  }
 </script>
+
+<svelte:window onkeydown={question} />
 
 <a class="skip" href="#work">{t.skip}</a>
 <div class="house" class:bare>
-  {#if !bare}<Rail />{/if}
+  {#if !bare}<Rail onkeys={() => (keys = true)} />{/if}
   <div class="room">
     {#if studio.problem}<Problem problem={studio.problem} />{/if}
     {#if studio.ready}<Router />{:else}<p class="page" role="status">{t.loading}</p>{/if}
   </div>
 </div>
+{#if keys}<Keys onclose={() => (keys = false)} />{/if}

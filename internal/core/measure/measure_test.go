@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"errors"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -77,5 +78,29 @@ func TestReadingAgainChangesNothing(t *testing.T) {
 		again, err := ReadMass(first.Decimal+" "+string(first.Unit), Pound, MaxLoad)
 		require.NoError(t, err)
 		assert.Equal(t, first, again)
+	})
+}
+
+// Whatever is typed, it is read or refused with a reason, and what is read can be
+// written out and read again.
+func FuzzReadMass(f *testing.F) {
+	for _, s := range []string{"16", "16kg", "16,5 kg", "35 lbs", "1 lb 8 oz", " 17.6 lb", "-3", "1e9", "1.234,5", "16 stone", "", "0.0000000000001", "１６", "16\u00a0kg", "1 lb 99 oz"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		r, err := ReadMass(text, Kilogram, MaxLoad)
+		if err != nil {
+			var fault *Fault
+			if !errors.As(err, &fault) || fault.Code == "" || fault.Mend == "" {
+				t.Fatalf("%q: %v", text, err)
+			}
+			return
+		}
+		if r.Whole <= 0 || r.Whole > int64(MaxLoad) || len(r.Decimal) > 20 {
+			t.Fatalf("%q: %+v", text, r)
+		}
+		if whole, err := r.Typed.Whole(); err != nil || whole != r.Whole {
+			t.Fatalf("%q: %+v: %d %v", text, r, whole, err)
+		}
 	})
 }

@@ -4,6 +4,7 @@
   import { look, studio } from '../state/studio.svelte'
   import { t } from '../text/catalogue'
 
+  let { onkeys }: { onkeys: () => void } = $props()
   let newer = $state(false)
   whenNewer(() => (newer = true))
 
@@ -43,6 +44,7 @@
       <p class="newer" role="status">{t.newer}</p>
       <button type="button" id="reload" onclick={() => location.reload()}>{t.reload}</button>
     {/if}
+    <button type="button" class="wide" onclick={onkeys}>{t.keys.open}</button>
     <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
       {look.dark ? t.light : t.dark}
     </button>

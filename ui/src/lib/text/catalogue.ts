@@ -196,6 +196,41 @@ export const t = {
   body: 'body',
   bag: 'packed',
 
+  keys: {
+    title: 'Keys',
+    open: 'Keys (?)',
+    groups: [
+      {
+        name: 'Everywhere',
+        keys: [
+          ['?', 'this sheet'],
+          ['Tab', 'to the next field or button'],
+          ['Enter, Space', 'press it; open a why'],
+          ['Esc', 'close a dialog'],
+        ],
+      },
+      {
+        name: 'Circuit',
+        keys: [
+          ['← → ↑ ↓', 'from box to box in the score'],
+          ['Enter', 'the box, its reasons, what could stand instead'],
+          ['Ctrl Z', 'undo'],
+          ['Ctrl Y', 'redo'],
+        ],
+      },
+      {
+        name: 'Run',
+        keys: [
+          ['Space', 'start, hold, go on'],
+          ['→', 'skip'],
+          ['←', 'back'],
+          ['+', '15 seconds more'],
+          ['M', 'sound on or off'],
+        ],
+      },
+    ],
+  },
+
   today: {
     title: 'Today',
     next: 'Next class',

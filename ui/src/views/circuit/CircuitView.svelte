@@ -178,7 +178,7 @@
       {#if tab === 'hall'}
         <Score circuit={c} {slot} {lane} onpick={pick} />
         <Settings circuit={c} {editor} />
-        {#if !slot}<p class="muted">{t.circuit.pick}</p>{/if}
+        {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
         <h2 class="small">{t.circuit.balance}</h2>
         <Balance beams={c.plan.balance} />
         <h2>{t.circuit.flags}</h2>

@@ -154,10 +154,10 @@
     const w = where(run.anchor, run.order.totalMs, performance.now() + offset)
     if (w.wait === 0) player.plan(sounds, w.position)
   }, 250)
-  // Another screen may have pressed something.
+  // Another screen may have pressed something: it is seen here within a second.
   const watcher = setInterval(() => {
     if (run && !sending && presses.length === 0) void read(run.id)
-  }, 1000)
+  }, 600)
   const remeasure = setInterval(() => void measureOffset().then((o) => (offset = o ?? offset)), 60_000)
 
   let lock: { release: () => Promise<void> } | undefined
@@ -190,7 +190,7 @@
     press(run.anchor.state === 'ready' ? 'start' : moving ? 'hold' : 'resume')
   }
   function keys(e: KeyboardEvent): void {
-    if (e.ctrlKey || e.metaKey || e.altKey) return
+    if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.bx--modal.is-visible')) return
     void touched()
     const onButton = e.target instanceof HTMLElement && /^(BUTTON|A)$/.test(e.target.tagName)
     const act: Record<string, () => void> = {

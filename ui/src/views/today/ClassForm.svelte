@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Modal, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button, Modal, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -40,6 +40,7 @@
   let places = $state.raw<Place[]>([])
   let problem = $state<ProblemType>()
   let open = $state(true)
+  let bodiesOpen = $state(false)
 
   void ask(api.GET('/api/places')).then(({ data }) => {
     places = data ?? []
@@ -112,27 +113,30 @@
       />
     {/each}
   </div>
-  <details class="gap bodies">
-    <summary>{t.today.form.bodies}</summary>
-    <div class="row gap">
-      {#each lanes as l, i (l)}
-        <TextInput
-          id={`class-${l}-body`}
-          labelText={t.today.form.body(laneName[l])}
-          placeholder={studio.unit === 'lb' ? '154 lb' : '70 kg'}
-          bind:value={bodies[i]}
-          {...wrong(`lanes[${i}].body`)}
-        />
-        <TextInput
-          id={`class-${l}-stature`}
-          labelText={t.today.form.stature(laneName[l])}
-          placeholder={studio.unit === 'lb' ? '67 in' : '170 cm'}
-          bind:value={statures[i]}
-          {...wrong(`lanes[${i}].stature`)}
-        />
-      {/each}
-    </div>
-  </details>
+  <div class="gap bodies">
+    <Button size="small" kind="ghost" aria-expanded={bodiesOpen} on:click={() => (bodiesOpen = !bodiesOpen)}>
+      {t.today.form.bodies}
+    </Button>
+    <!-- Made only when wanted: the dialog's Tab order counts what is merely hidden. -->
+    {#if bodiesOpen}<div class="row gap">
+        {#each lanes as l, i (l)}
+          <TextInput
+            id={`class-${l}-body`}
+            labelText={t.today.form.body(laneName[l])}
+            placeholder={studio.unit === 'lb' ? '154 lb' : '70 kg'}
+            bind:value={bodies[i]}
+            {...wrong(`lanes[${i}].body`)}
+          />
+          <TextInput
+            id={`class-${l}-stature`}
+            labelText={t.today.form.stature(laneName[l])}
+            placeholder={studio.unit === 'lb' ? '67 in' : '170 cm'}
+            bind:value={statures[i]}
+            {...wrong(`lanes[${i}].stature`)}
+          />
+        {/each}
+      </div>{/if}
+  </div>
 </Modal>
 
 <style>

@@ -1,0 +1,107 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb"
+	"nimbleanvil/internal/store"
+)
+
+// wrongClock sets a browser's own clock 90 seconds ahead.
+const wrongClock = `{ const real = Date.now; Date.now = () => real() + 90000; const D = Date;
+	globalThis.Date = class extends D { constructor(...a) { a.length ? super(...a) : super(D.now()) } static now() { return D.now() } } }`
+
+// second gives what the clock of a screen shows, and where the class is.
+func (b *tab) second() string { return b.text("#clock") + " " + b.text(".name") }
+
+// TestTwoServersOneClass: two servers on one database, two screens, one with a
+// clock that is wrong: a hold on one is seen on the other within a second, both
+// show the same second on hold and after it, also after a restart of a server;
+// what both press at once comes into one order.
+func TestTwoServersOneClass(t *testing.T) {
+	ctx := context.Background()
+	dir, err := os.MkdirTemp("", "na-two")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	t.Cleanup(func() { _ = os.RemoveAll(dir) })
+	db, err := localdb.Start(ctx, localdb.Options{Dir: dir, Fast: true})
+	require.NoError(t, err)
+	t.Cleanup(db.Stop)
+	st, err := store.Open(db.DSN(localdb.User), time.Now)
+	require.NoError(t, err)
+	require.NoError(t, st.Migrate(ctx))
+	_, err = demo.Load(ctx, st, time.Now())
+	require.NoError(t, err)
+	require.NoError(t, st.Close())
+	serve := func() *server {
+		return launch(t, dir, "serve", "--dsn", db.DSN(localdb.User), "--addr", "127.0.0.1:0")
+	}
+	one, two := serve(), serve()
+	class := dig(t, one.get("/api/today"), "next", "id").(string)
+
+	a := one.open("/run/"+class, 1280, 800)
+	a.click("#toggle")
+	a.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	a.do(chromedp.KeyEvent(kb.ArrowRight)) // past the lead-in, into the long prep
+	a.until("document.querySelector('.name').textContent.startsWith('Prep')")
+	b := two.open("/run/"+class, 360, 740, wrongClock)
+	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
+
+	// Moving: read both screens in turn, several times; they never differ by more
+	// than the second that passes between the readings.
+	shown := func(x *tab) int64 {
+		return eval[int64](x, "(s => s.includes(':') ? Number(s.split(':')[0]) * 60 + Number(s.split(':')[1]) : Number(s))(document.querySelector('#clock').textContent)")
+	}
+	for range 5 {
+		assert.InDelta(t, shown(a), shown(b), 1)
+	}
+
+	a.do(chromedp.KeyEvent(" "))
+	pressed := time.Now()
+	b.until("document.querySelector('.top').textContent.includes('On hold')")
+	assert.Less(t, time.Since(pressed), 1500*time.Millisecond, "a poll each 600 ms and the browser's own pace")
+	a.until("document.querySelector('.top').textContent.includes('On hold')")
+	assert.Equal(t, a.second(), b.second())
+
+	two.stop()
+	b.expect("ERR_CONNECTION_REFUSED")
+	third := serve()
+	c := third.open("/run/"+class, 1280, 800, wrongClock)
+	c.until("document.querySelector('.top')?.textContent.includes('On hold')")
+	assert.Equal(t, a.second(), c.second())
+	c.do(chromedp.KeyEvent(" "))
+	a.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	for range 3 {
+		assert.InDelta(t, shown(a), shown(c), 1)
+	}
+
+	// Both press at once, again and again.
+	run := dig(t, one.get("/api/occurrences/"+class), "runId").(string)
+	before := dig(t, one.get("/api/runs/"+run), "events").(float64)
+	for i := range 6 {
+		key := []string{"+", kb.ArrowRight}[i%2]
+		a.do(chromedp.KeyEvent(key))
+		c.do(chromedp.KeyEvent(key))
+	}
+	one.until("/api/runs/"+run, func(r map[string]any) bool { return r["events"] == before+12 })
+	x, y := one.get("/api/runs/"+run), third.get("/api/runs/"+run)
+	assert.Equal(t, x["anchor"], y["anchor"])
+	a.until(fmt.Sprintf("document.querySelector('.name').textContent === %q", c.text(".name")))
+	b.leave()
+}
+
+// leave leaves the page of a server that is gone.
+func (b *tab) leave() {
+	b.t.Helper()
+	b.do(chromedp.Navigate("about:blank"))
+}
