@@ -102,15 +102,16 @@ func (s *server) registerKit(a huma.API) {
 			if err != nil {
 				return nil, err
 			}
+			ids := make([]int64, 0, len(rows))
+			for _, r := range rows {
+				ids = append(ids, r.ID)
+			}
+			stocks, err := s.Store.Stocks(ctx, s.Scope, ids)
 			out := []Place{}
 			for _, r := range rows {
-				p, err := s.place(ctx, r)
-				if err != nil {
-					return nil, err
-				}
-				out = append(out, p)
+				out = append(out, placeOf(r, stocks[r.ID]))
 			}
-			return answer(out), nil
+			return answer(out), err
 		})
 	operation(a, http.MethodPut, "/api/places/{place}", "put-place", "Make or change a place", func(ctx context.Context, in *struct {
 		PlacePath
@@ -241,6 +242,10 @@ func (s *server) placeNow(ctx context.Context, id string) (*result[Place], error
 
 func (s *server) place(ctx context.Context, row store.Place) (Place, error) {
 	st, err := s.Store.Stock(ctx, s.Scope, row.ID)
+	return placeOf(row, st), err
+}
+
+func placeOf(row store.Place, st store.Stock) Place {
 	p := Place{ID: row.PublicID, Name: row.Name, Kind: row.Kind, MassUnit: row.MassUnit, Implements: []Implement{}, Objects: []Object{}, Containers: []Container{}}
 	for _, i := range st.Implements {
 		p.Implements = append(p.Implements, Implement{i.PublicID, i.Name, i.Kind, quantity(i.MassDecimal, i.MassUnit, i.MassG),
@@ -252,7 +257,7 @@ func (s *server) place(ctx context.Context, row store.Place) (Place, error) {
 	for _, c := range st.Containers {
 		p.Containers = append(p.Containers, Container{c.PublicID, c.Name, Quantity{c.MassDecimal, c.MassUnit, c.MassG}, Quantity{c.MaxDecimal, c.MaxUnit, c.MaxG}})
 	}
-	return p, err
+	return p
 }
 
 func quantity(decimal, unit *string, whole *int64) *Quantity {

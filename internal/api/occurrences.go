@@ -93,12 +93,15 @@ func (s *server) registerOccurrences(a huma.API) {
 	operation(a, http.MethodGet, "/api/today", "get-today", "The next class and what it still needs", s.today)
 	operation(a, http.MethodGet, "/api/occurrences/{occurrence}", "get-occurrence", "A class",
 		func(ctx context.Context, in *OccurrencePath) (*result[TodayClass], error) {
-			c, err := s.Store.Class(ctx, s.Scope, in.Occurrence)
+			row, err := s.Store.Occurrence(ctx, s.Scope, in.Occurrence)
 			if err != nil {
 				return nil, err
 			}
-			t, _, err := s.todayClass(ctx, c, map[int64]Place{})
-			return answer(t), err
+			all, _, err := s.todayClasses(ctx, []store.Listed{row})
+			if err != nil {
+				return nil, err
+			}
+			return answer(all[0]), nil
 		})
 	operation(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
 		OccurrencePath
@@ -231,31 +234,23 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 		return nil, err
 	}
 	t := Today{NowMs: now.UnixMilli(), Later: []TodayClass{}, Past: []TodayClass{}, Items: []Item{}}
-	places := map[int64]Place{}
 	past := 0
 	for _, o := range rows {
-		if over(o, now) {
+		if over(o.Occurrence, now) {
 			past++
 		}
 	}
-	for i, o := range rows {
-		gone := over(o, now)
-		if gone && i < past-pastOnToday {
-			continue
-		}
-		c, err := s.Store.ClassByID(ctx, s.Scope, o.ID)
-		if err != nil {
-			return nil, err
-		}
-		class, place, err := s.todayClass(ctx, c, places)
-		if err != nil {
-			return nil, err
-		}
+	rows = rows[max(0, past-pastOnToday):]
+	classes, places, err := s.todayClasses(ctx, rows)
+	if err != nil {
+		return nil, err
+	}
+	for i, class := range classes {
 		switch {
-		case gone:
+		case over(rows[i].Occurrence, now):
 			t.Past = append([]TodayClass{class}, t.Past...)
 		case t.Next == nil:
-			t.Next, t.Items = &class, place.items()
+			t.Next, t.Items = &class, places[rows[i].PlaceID].items()
 		default:
 			t.Later = append(t.Later, class)
 		}
@@ -272,47 +267,49 @@ func over(o store.Occurrence, now time.Time) bool {
 	return startOf(o).Add(time.Duration(o.Minutes) * time.Minute).Before(now)
 }
 
-func (s *server) todayClass(ctx context.Context, c store.Class, places map[int64]Place) (TodayClass, Place, error) {
-	p, ok := places[c.PlaceID]
-	if !ok {
-		row, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
-		if err != nil {
-			return TodayClass{}, p, err
+// todayClasses gives classes with the state of their work, and what their places
+// have, in a number of queries that does not grow with them.
+func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayClass, map[int64]Place, error) {
+	places := map[int64]Place{}
+	if len(rows) == 0 {
+		return nil, places, nil
+	}
+	var ids, at []int64
+	for _, r := range rows {
+		ids = append(ids, r.ID)
+		if _, seen := places[r.PlaceID]; !seen {
+			at = append(at, r.PlaceID)
+			places[r.PlaceID] = Place{}
 		}
-		if p, err = s.place(ctx, row); err != nil {
-			return TodayClass{}, p, err
+	}
+	work, err := s.Store.WorkOn(ctx, s.Scope, ids)
+	if err != nil {
+		return nil, places, err
+	}
+	stocks, err := s.Store.Stocks(ctx, s.Scope, at)
+	if err != nil {
+		return nil, places, err
+	}
+	for id, st := range stocks {
+		places[id] = placeOf(store.Place{}, st)
+	}
+	var out []TodayClass
+	for _, r := range rows {
+		t := TodayClass{Occurrence: occurrenceOf(store.Class{Occurrence: r.Occurrence, Lanes: work.Lanes[r.ID]}, r.PlacePublicID, r.PlaceName),
+			CircuitID: work.Circuit[r.ID], RunID: work.Run[r.ID], Logged: work.Logged[r.ID]}
+		against := t.context(places[r.PlaceID])
+		if t.CircuitID == "" {
+			t.Needs = circuit.Needs(nil, circuit.Plan{}, against)
+		} else {
+			d, err := circuit.Decode(work.Document[r.ID])
+			if err != nil {
+				return nil, places, err
+			}
+			t.Slots, t.Needs = len(d.Slots), circuit.Needs(&d, circuit.Look(d, against), against)
 		}
-		places[c.PlaceID] = p
+		out = append(out, t)
 	}
-	t := TodayClass{Occurrence: occurrenceOf(c, p.ID, p.Name)}
-	lines, err := s.Store.CountLogLines(ctx, s.Scope, c.ID)
-	if err != nil {
-		return t, p, err
-	}
-	t.Logged = lines
-	runs, err := s.Store.RunsOf(ctx, s.Scope, c.ID)
-	if err != nil {
-		return t, p, err
-	}
-	if len(runs) > 0 {
-		t.RunID = runs[len(runs)-1].PublicID
-	}
-	row, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		t.Needs = circuit.Needs(nil, circuit.Plan{}, circuit.Context{})
-		return t, p, nil
-	}
-	if err != nil {
-		return t, p, err
-	}
-	d, err := circuit.Decode(head.Document)
-	if err != nil {
-		return t, p, err
-	}
-	t.CircuitID, t.Slots = row.PublicID, len(d.Slots)
-	against := t.context(p)
-	t.Needs = circuit.Needs(&d, circuit.Look(d, against), against)
-	return t, p, nil
+	return out, places, nil
 }
 
 // items names everything a place has.

@@ -28,9 +28,10 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	c, err := st.Class(ctx, sc, ID("class/noon/0"))
 	require.NoError(t, err)
 	assert.Equal(t, "10:20", c.LocalTime) // Berlin, twenty minutes on
-	lines, err := st.CountLogLines(ctx, sc, classID(t, st, sc, "class/noon/8"))
+	oldest := classID(t, st, sc, "class/noon/8")
+	lines, err := st.LogLines(ctx, sc, oldest)
 	require.NoError(t, err)
-	assert.Equal(t, 21, lines) // seven slots, three lanes
+	assert.Len(t, lines, 21) // seven slots, three lanes
 	kept := store.Implement{PublicID: ID("hall/Bell16"), Name: "Mine now", Kind: "kettlebell", MassDecimal: ptr("16"), MassUnit: ptr("kg"), MassG: ptr(int64(16000)), Count: 2}
 	require.NoError(t, st.PutImplement(ctx, sc, ID("place/hall"), kept))
 
@@ -41,9 +42,9 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	c, err = st.Class(ctx, sc, ID("class/noon/0"))
 	require.NoError(t, err)
 	assert.Equal(t, "2026-11-28 21:20", c.LocalDate.Format(time.DateOnly)+" "+c.LocalTime)
-	lines, err = st.CountLogLines(ctx, sc, classID(t, st, sc, "class/noon/8"))
+	lines, err = st.LogLines(ctx, sc, oldest)
 	require.NoError(t, err)
-	assert.Equal(t, 21, lines)
+	assert.Len(t, lines, 21)
 	p, err := st.Place(ctx, sc, ID("place/hall"))
 	require.NoError(t, err)
 	stock, err := st.Stock(ctx, sc, p.ID)

@@ -44,6 +44,7 @@ type Server struct {
 	mu       sync.Mutex
 	cmd      *exec.Cmd
 	stopping bool
+	answered bool
 	ended    chan struct{} // closed when the supervisor has finished
 }
 
@@ -173,6 +174,8 @@ func (s *Server) prepare(ctx context.Context) error {
 		"--auth-root-socket-user=" + me.Username, "--skip-test-db"}, runAs()...)
 	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput() //nolint:gosec // fixed program
 	if err != nil {
+		// Nothing half made is left for the next start to trip over.
+		_ = os.RemoveAll(s.path("data"))
 		return fmt.Errorf("mariadb-install-db (Debian package mariadb-server-core): %w\n%s", err, out)
 	}
 	return nil
@@ -255,13 +258,18 @@ func freePort() (int, error) {
 }
 
 func (s *Server) launch() error {
-	if s.port == 0 {
+	s.mu.Lock()
+	if !s.answered {
+		// Until it has answered, each try takes a port anew: somebody may have taken
+		// the last one between the look and the bind.
 		p, err := freePort()
 		if err != nil {
+			s.mu.Unlock()
 			return err
 		}
 		s.port = p
 	}
+	s.mu.Unlock()
 	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--socket=" + s.socket, "--pid-file=" + s.path("data/pid"),
 		"--bind-address=127.0.0.1", "--port=" + strconv.Itoa(s.port), "--log-error=" + s.path("data/err.log"), "--skip-name-resolve",
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci", "--default-time-zone=+00:00",
@@ -306,13 +314,12 @@ func (s *Server) supervise() {
 }
 
 func (s *Server) await(ctx context.Context) error {
-	db, err := sql.Open("mysql", s.DSN(User))
-	if err != nil {
-		return err
-	}
-	defer func() { _ = db.Close() }()
+	var err error
 	for range 1200 {
-		if err = db.PingContext(ctx); err == nil {
+		if err = s.ping(ctx); err == nil {
+			s.mu.Lock()
+			s.answered = true
+			s.mu.Unlock()
 			return nil
 		}
 		select {
@@ -324,6 +331,15 @@ func (s *Server) await(ctx context.Context) error {
 		}
 	}
 	return fmt.Errorf("the private database does not answer: %w", err)
+}
+
+func (s *Server) ping(ctx context.Context) error {
+	db, err := sql.Open("mysql", s.DSN(User))
+	if err != nil {
+		return err
+	}
+	defer func() { _ = db.Close() }()
+	return db.PingContext(ctx)
 }
 
 func (s *Server) logTail() string {
@@ -354,8 +370,11 @@ func (s *Server) Stop() {
 
 // DSN gives the address of a database on the server.
 func (s *Server) DSN(database string) string {
+	s.mu.Lock()
+	port := s.port
+	s.mu.Unlock()
 	c := mysql.NewConfig()
-	c.User, c.Passwd, c.Net, c.Addr, c.DBName = User, s.password, "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(s.port)), database
+	c.User, c.Passwd, c.Net, c.Addr, c.DBName = User, s.password, "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), database
 	return c.FormatDSN()
 }
 

@@ -23,7 +23,6 @@ const (
 	Infeasible   Type = "infeasible"    // 422: nothing fits; says what to relax
 	TooLarge     Type = "too-large"     // 413
 	TooMany      Type = "too-many"      // 422: a list is full
-	Busy         Type = "busy"          // 503: try again soon
 	Unavailable  Type = "unavailable"   // 503: the database is away
 	Internal     Type = "internal"      // 500
 )

@@ -14,11 +14,90 @@ type Class struct {
 	Lanes []OccurrenceLane
 }
 
+// Listed is a class in a list, with the name of its place.
+type Listed struct {
+	Occurrence
+	PlacePublicID string
+	PlaceName     string
+}
+
 // Occurrences lists the classes of a span of local days, by day and time.
-func (s *Store) Occurrences(ctx context.Context, sc Scope, from, until time.Time) ([]Occurrence, error) {
-	var rows []Occurrence
-	err := s.in(ctx, sc).Where("local_date BETWEEN ? AND ?", from, until).Order("local_date, local_time, id").Limit(MaxOccurrences).Find(&rows).Error
+func (s *Store) Occurrences(ctx context.Context, sc Scope, from, until time.Time) ([]Listed, error) {
+	return s.listed(ctx, sc, "o.local_date BETWEEN ? AND ?", from, until)
+}
+
+// Occurrence finds a class as a list shows it.
+func (s *Store) Occurrence(ctx context.Context, sc Scope, publicID string) (Listed, error) {
+	rows, err := s.listed(ctx, sc, "o.public_id = ?", publicID)
+	if err == nil && len(rows) == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return Listed{}, err
+	}
+	return rows[0], nil
+}
+
+func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any) ([]Listed, error) {
+	var rows []Listed
+	err := s.db.WithContext(ctx).Table("occurrence o").Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
+		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
+		Where("o.studio_id = ?", sc.StudioID).Where(where, args...).Order("o.local_date, o.local_time, o.id").Limit(MaxOccurrences).Scan(&rows).Error
 	return rows, err
+}
+
+// Work is the state of the work on some classes, each map by the class's key.
+type Work struct {
+	Lanes map[int64][]OccurrenceLane
+	// Circuit and Document are the newest version's.
+	Circuit  map[int64]string
+	Document map[int64][]byte
+	// Run is the newest run.
+	Run    map[int64]string
+	Logged map[int64]int
+}
+
+// WorkOn reads the state of the work on classes in four queries, however many
+// they are.
+func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, error) {
+	w := Work{map[int64][]OccurrenceLane{}, map[int64]string{}, map[int64][]byte{}, map[int64]string{}, map[int64]int{}}
+	tx := s.db.WithContext(ctx)
+	var lanes []OccurrenceLane
+	if err := s.in(ctx, sc).Where("occurrence_id IN ?", classes).Order("id").Limit(3 * MaxOccurrences).Find(&lanes).Error; err != nil {
+		return w, err
+	}
+	for _, l := range lanes {
+		w.Lanes[l.OccurrenceID] = append(w.Lanes[l.OccurrenceID], l)
+	}
+	var rows []struct {
+		OccurrenceID int64
+		PublicID     string
+		Document     []byte
+		N            int
+	}
+	err := tx.Table("circuit c").Select("c.occurrence_id, c.public_id, v.document").
+		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
+		Where("c.studio_id = ? AND c.occurrence_id IN ?", sc.StudioID, classes).Limit(MaxOccurrences).Scan(&rows).Error
+	if err != nil {
+		return w, err
+	}
+	for _, r := range rows {
+		w.Circuit[r.OccurrenceID], w.Document[r.OccurrenceID] = r.PublicID, r.Document
+	}
+	err = tx.Table("run").Select("occurrence_id, public_id").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
+		Order("id").Limit(100 * MaxOccurrences).Scan(&rows).Error
+	if err != nil {
+		return w, err
+	}
+	for _, r := range rows {
+		w.Run[r.OccurrenceID] = r.PublicID
+	}
+	err = tx.Table("log_line").Select("occurrence_id, COUNT(*) AS n").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
+		Group("occurrence_id").Limit(MaxOccurrences).Scan(&rows).Error
+	for _, r := range rows {
+		w.Logged[r.OccurrenceID] = r.N
+	}
+	return w, err
 }
 
 // Class finds a class with its lanes.
@@ -115,13 +194,6 @@ func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string,
 // LogLines lists what was logged in a class.
 func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]LogLine, error) {
 	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
-}
-
-// CountLogLines says how many lines a class has.
-func (s *Store) CountLogLines(ctx context.Context, sc Scope, occurrence int64) (int, error) {
-	var n int64
-	err := s.db.WithContext(ctx).Model(&LogLine{}).Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, occurrence).Count(&n).Error
-	return int(n), err
 }
 
 // PutLogLine writes or changes one line; participant is empty for a lane.

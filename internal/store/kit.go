@@ -124,20 +124,50 @@ type Stock struct {
 	Containers []Container
 }
 
-// Stock reads what a place has. With retired, also what has been put away: old
-// circuits still name it.
+// Stock reads what a place has.
 func (s *Store) Stock(ctx context.Context, sc Scope, placeID int64) (Stock, error) {
-	var st Stock
-	tx := s.db.WithContext(ctx).Where("retired_at IS NULL").Session(&gorm.Session{})
-	var err error
-	if st.Implements, err = list[Implement](tx, sc, "place_id", placeID, MaxItems); err != nil {
-		return st, err
+	all, err := s.Stocks(ctx, sc, []int64{placeID})
+	return all[placeID], err
+}
+
+// Stocks reads what some places have in three queries, however many they are.
+func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64]Stock, error) {
+	out := map[int64]Stock{}
+	implements, err := items[Implement](s.in(ctx, sc), places)
+	if err != nil {
+		return out, err
 	}
-	if st.Objects, err = list[Object](tx, sc, "place_id", placeID, MaxItems); err != nil {
-		return st, err
+	objects, err := items[Object](s.in(ctx, sc), places)
+	if err != nil {
+		return out, err
 	}
-	st.Containers, err = list[Container](tx, sc, "place_id", placeID, MaxItems)
-	return st, err
+	containers, err := items[Container](s.in(ctx, sc), places)
+	for _, p := range places {
+		st := Stock{}
+		for _, i := range implements {
+			if i.PlaceID == p {
+				st.Implements = append(st.Implements, i)
+			}
+		}
+		for _, o := range objects {
+			if o.PlaceID == p {
+				st.Objects = append(st.Objects, o)
+			}
+		}
+		for _, c := range containers {
+			if c.PlaceID == p {
+				st.Containers = append(st.Containers, c)
+			}
+		}
+		out[p] = st
+	}
+	return out, err
+}
+
+func items[T item](tx *gorm.DB, places []int64) ([]T, error) {
+	var rows []T
+	err := tx.Where("place_id IN ? AND retired_at IS NULL", places).Order("id").Limit(MaxItems * len(places)).Find(&rows).Error
+	return rows, err
 }
 
 // item is a row of a place's stock.

@@ -4,6 +4,7 @@ package dbtest
 
 import (
 	"context"
+	"fmt"
 	"os"
 	"testing"
 
@@ -14,21 +15,28 @@ var server *localdb.Server
 
 // Main runs a test program with a server; call it from TestMain.
 func Main(m *testing.M) {
-	code := 1
-	defer func() { os.Exit(code) }()
+	code, err := run(m)
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "the tests' database does not start:", err)
+		code = 1
+	}
+	os.Exit(code)
+}
+
+func run(m *testing.M) (int, error) {
 	dir, err := os.MkdirTemp("", "na-test")
 	if err != nil {
-		panic(err)
+		return 1, err
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
 	if err := os.Chmod(dir, 0o755); err != nil { //nolint:gosec // an unprivileged database must enter it
-		panic(err)
+		return 1, err
 	}
 	if server, err = localdb.Start(context.Background(), localdb.Options{Dir: dir, Fast: true}); err != nil {
-		panic(err)
+		return 1, err
 	}
 	defer server.Stop()
-	code = m.Run()
+	return m.Run(), nil
 }
 
 // DSN gives the address of an empty database.
