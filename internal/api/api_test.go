@@ -177,7 +177,14 @@ func TestTodayOfTheDemo(t *testing.T) {
 	assert.Equal(t, "2026-11-26", today.Later[0].Date) // the Thursday after
 	assert.Equal(t, "need-circuit", string(today.Later[0].Needs[0].Code))
 	assert.Len(t, today.Past, 6)
-	assert.Positive(t, today.Past[0].Logged)
+	for _, c := range append(append([]TodayClass{*today.Next}, today.Later...), today.Past...) {
+		assert.Empty(t, c.RunID, "nothing has been run yet")
+		assert.Equal(t, c.StartMs < now.UnixMilli(), c.Logged == 21, c.Name)
+	}
+	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": today.Next.ID})
+	again := ok[Today](c, "GET", "/api/today", nil)
+	assert.Equal(t, run.ID, again.Next.RunID)
+	assert.Empty(t, again.Later[0].RunID)
 }
 
 // Undo brings every byte back, also the second time and across redo; an edit

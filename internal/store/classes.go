@@ -69,32 +69,41 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 	for _, l := range lanes {
 		w.Lanes[l.OccurrenceID] = append(w.Lanes[l.OccurrenceID], l)
 	}
-	var rows []struct {
+	// Each query scans into a list of its own: one that finds nothing leaves what
+	// stood in the list before.
+	var circuits []struct {
 		OccurrenceID int64
 		PublicID     string
 		Document     []byte
-		N            int
 	}
 	err := tx.Table("circuit c").Select("c.occurrence_id, c.public_id, v.document").
 		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
-		Where("c.studio_id = ? AND c.occurrence_id IN ?", sc.StudioID, classes).Limit(MaxOccurrences).Scan(&rows).Error
+		Where("c.studio_id = ? AND c.occurrence_id IN ?", sc.StudioID, classes).Limit(MaxOccurrences).Scan(&circuits).Error
 	if err != nil {
 		return w, err
 	}
-	for _, r := range rows {
+	for _, r := range circuits {
 		w.Circuit[r.OccurrenceID], w.Document[r.OccurrenceID] = r.PublicID, r.Document
 	}
+	var runs []struct {
+		OccurrenceID int64
+		PublicID     string
+	}
 	err = tx.Table("run").Select("occurrence_id, public_id").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
-		Order("id").Limit(100 * MaxOccurrences).Scan(&rows).Error
+		Order("id").Limit(100 * MaxOccurrences).Scan(&runs).Error
 	if err != nil {
 		return w, err
 	}
-	for _, r := range rows {
+	for _, r := range runs {
 		w.Run[r.OccurrenceID] = r.PublicID
 	}
+	var lines []struct {
+		OccurrenceID int64
+		N            int
+	}
 	err = tx.Table("log_line").Select("occurrence_id, COUNT(*) AS n").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
-		Group("occurrence_id").Limit(MaxOccurrences).Scan(&rows).Error
-	for _, r := range rows {
+		Group("occurrence_id").Limit(MaxOccurrences).Scan(&lines).Error
+	for _, r := range lines {
 		w.Logged[r.OccurrenceID] = r.N
 	}
 	return w, err

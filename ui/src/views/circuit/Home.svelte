@@ -59,7 +59,7 @@
 {#if read && flats.length === 0}
   <p><a href="/kit">{t.circuit.homeNone}</a></p>
 {:else}
-  <div class="row narrow">
+  <div class="row narrow wide">
     <Select id="home-place" labelText={t.circuit.homePlace} bind:selected={place}>
       {#each flats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
     </Select>
