@@ -130,18 +130,14 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 // slotsToLog gives what is logged against: what the newest run began with, since
 // the circuit may have been changed after; else the circuit; nil for neither.
 func (s *server) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]RunSlot, error) {
-	runs, err := s.Store.RunsOf(ctx, s.Scope, c.ID)
-	if err != nil {
-		return nil, err
-	}
-	if len(runs) > 0 {
-		row, _, err := s.Store.Run(ctx, s.Scope, runs[len(runs)-1].PublicID)
-		if err != nil {
-			return nil, err
-		}
+	run, err := s.Store.NewestRun(ctx, s.Scope, c.ID)
+	if err == nil {
 		var f frozen
-		err = json.Unmarshal(row.Plan, &f)
+		err = json.Unmarshal(run.Plan, &f)
 		return f.Slots, err
+	}
+	if !errors.Is(err, store.ErrNotFound) {
+		return nil, err
 	}
 	_, head, err := s.Store.CircuitOf(ctx, s.Scope, c.ID)
 	if errors.Is(err, store.ErrNotFound) {

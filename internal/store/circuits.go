@@ -12,22 +12,27 @@ type Edit func(head CircuitVersion) (CircuitVersion, error)
 
 // CircuitOf finds the circuit of a class with its newest version.
 func (s *Store) CircuitOf(ctx context.Context, sc Scope, occurrence int64) (Circuit, CircuitVersion, error) {
-	var c Circuit
-	if err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Take(&c).Error; err != nil {
-		return c, CircuitVersion{}, translate(err)
-	}
-	v, err := version(s.db.WithContext(ctx), sc, c.ID, c.Head)
-	return c, v, err
+	return s.withHead(ctx, sc, "c.occurrence_id = ?", occurrence)
 }
 
 // Circuit finds a circuit with its newest version.
 func (s *Store) Circuit(ctx context.Context, sc Scope, publicID string) (Circuit, CircuitVersion, error) {
-	c, err := get[Circuit](s.db.WithContext(ctx), sc, publicID)
-	if err != nil {
-		return c, CircuitVersion{}, err
+	return s.withHead(ctx, sc, "c.public_id = ?", publicID)
+}
+
+// withHead reads a circuit and its newest version in one query.
+func (s *Store) withHead(ctx context.Context, sc Scope, where string, arg any) (Circuit, CircuitVersion, error) {
+	var row struct {
+		CircuitVersion
+		OccurrenceID int64
+		PublicID     string
+		Head         int
 	}
-	v, err := version(s.db.WithContext(ctx), sc, c.ID, c.Head)
-	return c, v, err
+	err := s.db.WithContext(ctx).Table("circuit c").Select("v.*, c.occurrence_id, c.public_id, c.head").
+		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
+		Where("c.studio_id = ?", sc.StudioID).Where(where, arg).Take(&row).Error
+	c := Circuit{Row: Row{ID: row.CircuitID, StudioID: sc.StudioID}, OccurrenceID: row.OccurrenceID, PublicID: row.PublicID, Head: row.Head}
+	return c, row.CircuitVersion, translate(err)
 }
 
 // Version finds one version of a circuit.
@@ -203,11 +208,11 @@ func (s *Store) Run(ctx context.Context, sc Scope, publicID string) (Run, []RunE
 	return r, events, err
 }
 
-// RunsOf lists the runs of a class, oldest first.
-func (s *Store) RunsOf(ctx context.Context, sc Scope, occurrence int64) ([]Run, error) {
-	var rows []Run
-	err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Omit("plan").Order("id").Limit(100).Find(&rows).Error
-	return rows, err
+// NewestRun finds the newest run of a class; ErrNotFound when it has not been run.
+func (s *Store) NewestRun(ctx context.Context, sc Scope, occurrence int64) (Run, error) {
+	var row Run
+	err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Order("id DESC").Take(&row).Error
+	return row, translate(err)
 }
 
 func (s *Store) events(ctx context.Context, sc Scope, run int64) ([]RunEvent, error) {

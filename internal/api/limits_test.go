@@ -1,0 +1,118 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"fmt"
+	"net"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/store"
+)
+
+// Each limit takes n and refuses n + 1, naming the field.
+func TestLimits(t *testing.T) {
+	c := hall(t, fixed)
+	place := ok[[]Place](c, "GET", "/api/places", nil)[0].ID
+	class := func(name string, minutes int, people ...int) string {
+		lanes := make([]string, len(people))
+		for i, n := range people {
+			lanes[i] = fmt.Sprintf(`{"lane":%q,"people":%d}`, []string{"ground", "middle", "reach", "reach"}[i], n)
+		}
+		return fmt.Sprintf(`{"name":%q,"date":"2026-11-25","time":"10:00","minutes":%d,"placeId":%q,"lanes":[%s]}`, name, minutes, place, strings.Join(lanes, ","))
+	}
+	bell := func(name, mass string, count int) string {
+		return fmt.Sprintf(`{"name":%q,"kind":"kettlebell","mass":%q,"count":%d}`, name, mass, count)
+	}
+	occurrence, implement := "/api/occurrences/"+id(1), "/api/places/"+place+"/implements/"+id(1)
+	long := func(n int) string { return strings.Repeat("n", n) }
+	for _, x := range []struct{ path, ok, bad, location string }{
+		{occurrence, class(long(120), 45, 1), class(long(121), 45, 1), "body.name"},
+		{occurrence, class("C", 5, 1), class("C", 4, 1), "body.minutes"},
+		{occurrence, class("C", 240, 1), class("C", 241, 1), "body.minutes"},
+		{occurrence, class("C", 45, 500), class("C", 45, 501), "body.lanes[0].people"},
+		{occurrence, class("C", 45, 200, 200, 100), class("C", 45, 200, 200, 101), "body.lanes"},
+		{occurrence, class("C", 45, 0, 1), class("C", 45, 0, 0), "body.lanes"},
+		{occurrence, class("C", 45, 1, 1, 1), class("C", 45, 1, 1, 1, 1), "body.lanes"},
+		{implement, bell("B", "300 kg", 1), bell("B", "300.001 kg", 1), "body.mass"},
+		{implement, bell("B", "1 g", 1), bell("B", "0.4 g", 1), "body.mass"},
+		{implement, bell("B", "16", 500), bell("B", "16", 501), "body.count"},
+		{implement, bell("B", strings.Repeat(" ", 38)+"16", 1), bell("B", strings.Repeat(" ", 39)+"16", 1), "body.mass"},
+	} {
+		status, _, body := c.send("PUT", x.path, x.ok)
+		assert.Equal(t, http.StatusOK, status, "%s: %s", x.ok, body)
+		status, _, body = c.send("PUT", x.path, x.bad)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, x.bad)
+		assert.Contains(t, string(body), `"location":"`+x.location+`"`, x.bad)
+	}
+	// Half a gram rounds away from nothing: the least mass is what rounds to 1 g.
+	status, _, _ := c.send("PUT", implement, bell("B", "0.5 g", 1))
+	assert.Equal(t, http.StatusOK, status)
+}
+
+// A body of 1 MiB is read and judged, one byte more is refused before that. Asked
+// over a real connection: the server may close it while it is still sent.
+func TestBodyLimit(t *testing.T) {
+	app := New(Config{Now: fixed}).App
+	ln, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	go func() { _ = app.Listener(ln, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	defer func() { _ = app.Shutdown() }()
+	for size, want := range map[int]int{maxBody: http.StatusBadRequest, maxBody + 1: http.StatusRequestEntityTooLarge} {
+		r, err := http.Post("http://"+ln.Addr().String()+"/api/calc/window", "application/json", bytes.NewReader(make([]byte, size)))
+		if err != nil { // closed while sending is a refusal too
+			assert.Greater(t, size, maxBody)
+			continue
+		}
+		assert.Equal(t, want, r.StatusCode, "%d bytes", size)
+		require.NoError(t, r.Body.Close())
+	}
+}
+
+// No view asks the database more than eight times, however much there is; the
+// log and the take-home version, which look at two things each, more.
+func TestQueriesOfEachView(t *testing.T) {
+	ctx := context.Background()
+	dsn := dbtest.DSN(t)
+	st, err := store.Open(dsn, fixed)
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	require.NoError(t, st.Migrate(ctx))
+	sc, err := demo.Load(ctx, st, now)
+	require.NoError(t, err)
+	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	db, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	selects := func() (n int) {
+		var name string
+		require.NoError(t, db.QueryRow("SHOW GLOBAL STATUS LIKE 'Com_select'").Scan(&name, &n))
+		return n
+	}
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none"})
+	for _, path := range []string{"/api/today", "/api/places", "/api/occurrences/" + next.ID, "/api/circuits/" + next.CircuitID,
+		"/api/circuits/" + next.CircuitID + "/options?slot=s1&lane=middle", "/api/circuits/" + next.CircuitID + "/versions", "/api/circuits/" + next.CircuitID + "/versions/1",
+		"/api/circuits/" + next.CircuitID + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/runs/" + id(1), "/api/occurrences/" + next.ID + "/log"} {
+		before := selects()
+		status, _, _ := c.send("GET", path, "")
+		require.Equal(t, http.StatusOK, status, path)
+		asked := selects() - before
+		t.Logf("%2d queries: %s", asked, strings.NewReplacer(next.ID, "{occurrence}", next.CircuitID, "{circuit}").Replace(path))
+		if strings.Contains(path, "take-home") || strings.HasSuffix(path, "/log") {
+			assert.LessOrEqual(t, asked, 11, path)
+			continue
+		}
+		assert.LessOrEqual(t, asked, 8, path)
+	}
+}
