@@ -109,7 +109,6 @@ func typeKit(b *tab) {
 	b.until("document.activeElement.id === 'add-implement'")
 
 	// 16 kg; 17.6 lb = 7983 g; 1 lb 8 oz = 680 g (NIST SP 811), each as typed.
-	b.until("true")
 	all := eval[[]string](b, "[...document.querySelectorAll('tbody tr td:nth-child(3)')].map(e => e.textContent.trim())")
 	assert.Equal(t, []string{"16 kg", "7.98 kg", "0.68 kg", "–"}, all)
 	b.both("Kit")

@@ -267,12 +267,16 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	press := func(after time.Duration, kind string, ms int) Run {
 		at = at.Add(after)
 		n++
-		return ok[Run](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "ms": ms})
+		now := ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "ms": ms})
+		assert.Equal(t, now, ok[RunNow](c, "GET", "/api/runs/"+id(1)+"/now", nil))
+		run := ok[Run](c, "GET", "/api/runs/"+id(1), nil)
+		assert.Equal(t, now, run.RunNow)
+		return run
 	}
 	press(time.Minute, "start", 0)
 	held := press(30*time.Second, "hold", 0)
 	assert.EqualValues(t, 30_000, held.Anchor.PositionMs)
-	again := ok[Run](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": "hold"})
+	again := ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": "hold"})
 	assert.Equal(t, held.Events, again.Events, "a press sent twice counts once")
 	press(10*time.Minute, "add", 15_000)
 	moving := press(time.Second, "resume", 0)

@@ -219,20 +219,9 @@ func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (c
 	}
 	c.Minutes = in.Minutes
 	b := circuit.Brief{Context: occurrenceOf(*c, p.ID, p.Name).context(p), Format: in.Format, Bans: in.Bans}
-	known, err := s.Store.KnownVariants(ctx, s.Scope, c.Occurrence)
-	if err != nil || len(known) == 0 {
-		return b, err // a class without a past: what is new is for the instructor to say
-	}
-	seen := map[string]bool{}
-	for _, k := range known {
-		seen[k] = true
-	}
-	for _, v := range b.Library.All() {
-		if !seen[v.ID] {
-			b.New = append(b.New, v.ID)
-		}
-	}
-	return b, nil
+	met, err := s.Store.KnownVariants(ctx, s.Scope, c.Occurrence)
+	b.New = circuit.NotMet(b.Library, met)
+	return b, err
 }
 
 func none(w []why.Why) []why.Why {
@@ -374,28 +363,13 @@ func (s *server) addSlot(ctx context.Context, id string, in AddSlotInput) (*resu
 		if len(d.Slots) >= circuit.MaxSlots {
 			return nil, fieldError("body.pattern", errors.New("a circuit has at most "+strconv.Itoa(circuit.MaxSlots)+" slots"), in.Pattern)
 		}
-		name := ""
-		for n := len(d.Slots) + 1; ; n++ {
-			if name = "s" + strconv.Itoa(n); !hasSlot(d, name) {
-				break
-			}
-		}
-		slot, ok := circuit.NewSlot(circuit.Brief{Context: v.context, Format: d.Format, Bans: d.Bans}, name, in.Pattern)
+		slot, ok := circuit.NewSlot(d, v.context, in.Pattern)
 		if !ok {
 			return nil, fieldError("body.pattern", errors.New("no move of this pattern suits every lane with this kit"), in.Pattern)
 		}
 		place := min(in.Place, len(d.Slots))
 		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, nil
 	})
-}
-
-func hasSlot(d circuit.Document, id string) bool {
-	for _, s := range d.Slots {
-		if s.ID == id {
-			return true
-		}
-	}
-	return false
 }
 
 func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (*result[Proposed], error) {
@@ -438,13 +412,13 @@ func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[
 	if err != nil {
 		return nil, err
 	}
-	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: 70_000, Stature: 1700}
+	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature}
 	for _, l := range v.context.Lanes {
 		if l.Lane == spec.Lane {
 			spec.Body, spec.Stature = l.Body, l.Stature
 		}
 	}
-	home := circuit.Context{Library: moves.Standard(), Stock: p.coreStock(), Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
+	home := circuit.Context{Library: moves.Standard(), Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
 	d, notes := circuit.TakeHome(v.Document, home)
 	return answer(TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}), nil
 }

@@ -22,6 +22,8 @@ type Place struct {
 	Implements []Implement `json:"implements"`
 	Objects    []Object    `json:"objects"`
 	Containers []Container `json:"containers"`
+	// stock is the same as the core computes with.
+	stock kit.Stock
 }
 
 // PlaceInput is what is typed of a place.
@@ -246,7 +248,7 @@ func (s *server) place(ctx context.Context, row store.Place) (Place, error) {
 }
 
 func placeOf(row store.Place, st store.Stock) Place {
-	p := Place{ID: row.PublicID, Name: row.Name, Kind: row.Kind, MassUnit: row.MassUnit, Implements: []Implement{}, Objects: []Object{}, Containers: []Container{}}
+	p := Place{ID: row.PublicID, Name: row.Name, Kind: row.Kind, MassUnit: row.MassUnit, Implements: []Implement{}, Objects: []Object{}, Containers: []Container{}, stock: st.Core()}
 	for _, i := range st.Implements {
 		p.Implements = append(p.Implements, Implement{i.PublicID, i.Name, i.Kind, quantity(i.MassDecimal, i.MassUnit, i.MassG),
 			quantity(i.HeightDecimal, i.HeightUnit, i.HeightMm), i.Count, i.Checked})
@@ -265,26 +267,4 @@ func quantity(decimal, unit *string, whole *int64) *Quantity {
 		return nil
 	}
 	return &Quantity{*decimal, *unit, *whole}
-}
-
-// coreStock turns a place into what the core computes with.
-func (p Place) coreStock() kit.Stock {
-	var st kit.Stock
-	for _, i := range p.Implements {
-		x := kit.Implement{ID: i.ID, Kind: i.Kind, Count: i.Count, Checked: i.Checked}
-		if i.Mass != nil {
-			x.Mass = measure.Mass(i.Mass.Whole)
-		}
-		if i.Height != nil {
-			x.Height = measure.Length(i.Height.Whole)
-		}
-		st.Implements = append(st.Implements, x)
-	}
-	for _, o := range p.Objects {
-		st.Objects = append(st.Objects, kit.Object{ID: o.ID, Mass: measure.Mass(o.Mass.Whole), Count: o.Count, Use: o.Use})
-	}
-	for _, c := range p.Containers {
-		st.Containers = append(st.Containers, kit.Container{ID: c.ID, Mass: measure.Mass(c.Mass.Whole), Max: measure.Mass(c.Max.Whole)})
-	}
-	return st
 }

@@ -103,7 +103,7 @@ func TestQueriesOfEachView(t *testing.T) {
 	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none"})
 	for _, path := range []string{"/api/today", "/api/places", "/api/occurrences/" + next.ID, "/api/circuits/" + next.CircuitID,
 		"/api/circuits/" + next.CircuitID + "/options?slot=s1&lane=middle", "/api/circuits/" + next.CircuitID + "/versions", "/api/circuits/" + next.CircuitID + "/versions/1",
-		"/api/circuits/" + next.CircuitID + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/runs/" + id(1), "/api/occurrences/" + next.ID + "/log"} {
+		"/api/circuits/" + next.CircuitID + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/runs/" + id(1), "/api/runs/" + id(1) + "/now", "/api/occurrences/" + next.ID + "/log"} {
 		before := selects()
 		status, _, _ := c.send("GET", path, "")
 		require.Equal(t, http.StatusOK, status, path)

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -169,58 +170,63 @@ func (s *server) log(ctx context.Context, occurrence string) (*result[Log], erro
 	if err != nil {
 		return nil, err
 	}
-	rows, err := s.Store.LogLines(ctx, s.Scope, o.class.ID)
-	if err != nil {
+	if err := s.fill(ctx, o); err != nil {
 		return nil, err
+	}
+	return answer(o.Log), nil
+}
+
+// fill puts saved lines over the plan of every sheet and judges them.
+func (s *server) fill(ctx context.Context, o sheets) error {
+	rows, err := s.Store.LogLines(ctx, s.Scope, o.class.ID)
+	if err != nil || len(rows) == 0 {
+		return err
+	}
+	before, err := s.Store.LinesBefore(ctx, s.Scope, o.class.Occurrence)
+	if err != nil {
+		return err
 	}
 	saved := map[string]store.LogLine{}
 	for _, r := range rows {
 		saved[r.Subject+"/"+r.Slot] = r
 	}
 	for i := range o.Sheets {
-		if err := s.fill(ctx, o, &o.Sheets[i], saved); err != nil {
-			return nil, err
+		sh := &o.Sheets[i]
+		who := store.Who{Name: sh.Name}
+		if sh.Name == "" {
+			who.Lane = sh.Lane
 		}
-	}
-	return answer(o.Log), nil
-}
-
-// fill puts saved lines over the plan and judges them.
-func (s *server) fill(ctx context.Context, o sheets, sh *LogSheet, saved map[string]store.LogLine) error {
-	var before map[string]store.LogLine
-	for i := range sh.Lines {
-		l := &sh.Lines[i]
-		r, ok := saved[sh.Subject+"/"+l.Slot]
-		if !ok {
-			continue
-		}
-		if before == nil {
-			var err error
-			if before, err = s.Store.LinesBefore(ctx, s.Scope, o.class.Occurrence, sh.Lane, sh.Name); err != nil {
-				return err
+		for j := range sh.Lines {
+			if r, ok := saved[sh.Subject+"/"+sh.Lines[j].Slot]; ok {
+				sh.Lines[j].put(r)
+				sh.Lines[j].Result = o.advise(sh.Lane, r, before[who])
 			}
 		}
-		if l.LoadG != measure.Mass(r.LoadG) { // the line keeps its load, whatever the plan says now
-			l.Load = kit.Load{Kind: kit.Objects, Count: 1}
-			if r.LoadG == 0 {
-				l.Load = kit.Nothing
-			}
-		}
-		l.Variant, l.LoadG, l.Planned = r.Variant, measure.Mass(r.LoadG), r.Planned
-		l.Done, l.InForm, l.Reserve, l.Pain, l.Saved = r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), true
-		l.Result = o.advise(sh.Lane, *l, r, before)
 	}
 	return nil
 }
 
+// put lays a saved line over the plan; it keeps its load, whatever the plan says
+// now.
+func (l *LogLine) put(r store.LogLine) {
+	if l.LoadG != measure.Mass(r.LoadG) {
+		l.Load = kit.Load{Kind: kit.Objects, Count: 1}
+		if r.LoadG == 0 {
+			l.Load = kit.Nothing
+		}
+	}
+	l.Variant, l.LoadG, l.Planned = r.Variant, measure.Mass(r.LoadG), r.Planned
+	l.Done, l.InForm, l.Reserve, l.Pain, l.Saved = r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), true
+}
+
 // advise asks the core for verdict and advice on a saved line.
-func (o sheets) advise(lane string, l LogLine, r store.LogLine, before map[string]store.LogLine) *progress.Result {
+func (o sheets) advise(lane string, r store.LogLine, before map[string]store.LogLine) *progress.Result {
 	lib := o.context.Library
 	v, ok := lib.Get(r.Variant)
 	if !ok {
 		return nil
 	}
-	c := progress.Case{Variant: v, Body: 70_000, Now: line(r)}
+	c := progress.Case{Variant: v, Body: circuit.DefaultBody, Now: line(r)}
 	if up, ok := lib.Neighbour(v, 1); ok {
 		c.Next = up
 	}
@@ -253,29 +259,23 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 	if err != nil {
 		return nil, err
 	}
-	for _, sh := range o.Sheets {
-		if sh.Subject != subject {
-			continue
-		}
-		for _, l := range sh.Lines {
-			if l.Slot != slot {
-				continue
-			}
-			if err := s.saveLine(ctx, o, sh, l, in); err != nil {
-				return nil, err
-			}
-			all, err := s.log(ctx, occurrence)
-			if err != nil {
-				return nil, err
-			}
-			for _, done := range all.Body.Sheets {
-				if done.Subject == subject {
-					return answer(done), nil
-				}
-			}
-		}
+	i := slices.IndexFunc(o.Sheets, func(sh LogSheet) bool { return sh.Subject == subject })
+	if i < 0 {
+		return nil, store.ErrNotFound
 	}
-	return nil, store.ErrNotFound
+	// Only the sheet that was written on is judged anew.
+	o.Sheets = o.Sheets[i : i+1]
+	j := slices.IndexFunc(o.Sheets[0].Lines, func(l LogLine) bool { return l.Slot == slot })
+	if j < 0 {
+		return nil, store.ErrNotFound
+	}
+	if err := s.saveLine(ctx, o, o.Sheets[0], o.Sheets[0].Lines[j], in); err != nil {
+		return nil, err
+	}
+	if err := s.fill(ctx, o); err != nil {
+		return nil, err
+	}
+	return answer(o.Sheets[0]), nil
 }
 
 func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {

@@ -213,7 +213,7 @@ func startOf(o store.Occurrence) time.Time {
 
 // context gathers what a document is looked at against.
 func (o Occurrence) context(p Place) circuit.Context {
-	c := circuit.Context{Library: moves.Standard(), Stock: p.coreStock(), Minutes: o.Minutes}
+	c := circuit.Context{Library: moves.Standard(), Stock: p.stock, Minutes: o.Minutes}
 	for _, l := range o.Lanes {
 		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole)})
 	}

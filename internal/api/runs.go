@@ -14,19 +14,23 @@ import (
 	"nimbleanvil/internal/store"
 )
 
+// RunNow is where a class is: what every screen asks for again and again.
+type RunNow struct {
+	Anchor cue.Anchor `json:"anchor"`
+	Events int        `json:"events" doc:"presses so far"`
+	NowMs  int64      `json:"nowMs"`
+}
+
 // Run is a class taking place: what it runs by, frozen when it was made, and
 // where it is.
 type Run struct {
-	ID         string           `json:"id"`
-	Occurrence Occurrence       `json:"occurrence"`
-	Order      cue.Order        `json:"order"`
-	Slots      []RunSlot        `json:"slots"`
-	Prep       []string         `json:"prep" doc:"mobility moves for the prep, by id"`
-	Anchor     cue.Anchor       `json:"anchor"`
-	Events     int              `json:"events" doc:"presses so far"`
-	NowMs      int64            `json:"nowMs"`
-	Items      []Item           `json:"items"`
-	Document   circuit.Document `json:"document"`
+	ID         string     `json:"id"`
+	Occurrence Occurrence `json:"occurrence"`
+	Order      cue.Order  `json:"order"`
+	Slots      []RunSlot  `json:"slots"`
+	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
+	Items      []Item     `json:"items"`
+	RunNow
 }
 
 // RunSlot is what a screen shows of a slot.
@@ -39,11 +43,10 @@ type RunSlot struct {
 
 // frozen is what a run keeps of the plan it started from.
 type frozen struct {
-	Document circuit.Document `json:"document"`
-	Order    cue.Order        `json:"order"`
-	Slots    []RunSlot        `json:"slots"`
-	Prep     []string         `json:"prep"`
-	Items    []Item           `json:"items"`
+	Order cue.Order `json:"order"`
+	Slots []RunSlot `json:"slots"`
+	Prep  []string  `json:"prep"`
+	Items []Item    `json:"items"`
 }
 
 // RunInput starts a run of a class.
@@ -71,17 +74,22 @@ func (s *server) registerRuns(a huma.API) {
 		return s.createRun(ctx, in.Run, in.Body.OccurrenceID)
 	})
 	operation(a, http.MethodGet, "/api/runs/{run}", "get-run", "A run and where it is", func(ctx context.Context, in *RunPath) (*result[Run], error) {
-		return s.runNow(ctx, in.Run)
+		return s.run(ctx, in.Run)
+	})
+	operation(a, http.MethodGet, "/api/runs/{run}/now", "get-run-now", "Where a run is", func(ctx context.Context, in *RunPath) (*result[RunNow], error) {
+		_, _, now, err := s.runNow(ctx, in.Run)
+		return answer(now), err
 	})
 	operation(a, http.MethodPost, "/api/runs/{run}/events", "press", "Start, hold, resume, skip, back, add rest, end", func(ctx context.Context, in *struct {
 		RunPath
 		Body Press
-	}) (*result[Run], error) {
+	}) (*result[RunNow], error) {
 		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.Now().UTC(), Ms: in.Body.Ms}
 		if err := s.Store.AddRunEvent(ctx, s.Scope, in.Run, e); err != nil {
 			return nil, err
 		}
-		return s.runNow(ctx, in.Run)
+		_, _, now, err := s.runNow(ctx, in.Run)
+		return answer(now), err
 	})
 }
 
@@ -101,7 +109,7 @@ func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[
 	if len(v.Document.Slots) == 0 {
 		return nil, problem.New(problem.Infeasible, http.StatusUnprocessableEntity, "the circuit has no slots yet")
 	}
-	f := frozen{Document: v.Document, Order: v.Plan.Order, Slots: runSlots(v.Document, v.Plan), Prep: circuit.PrepMoves(v.Document, v.context), Items: v.Items}
+	f := frozen{Order: v.Plan.Order, Slots: runSlots(v.Document, v.Plan), Prep: circuit.PrepMoves(v.Document, v.context), Items: v.Items}
 	b, err := json.Marshal(f)
 	if err != nil {
 		return nil, err
@@ -109,7 +117,7 @@ func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[
 	if err := s.Store.CreateRun(ctx, s.Scope, occurrence, store.Run{PublicID: id, CircuitVersion: v.Version, Plan: b}); err != nil {
 		return nil, err
 	}
-	return s.runNow(ctx, id)
+	return s.run(ctx, id)
 }
 
 // runSlots gives what screen and log need of a plan's slots.
@@ -121,8 +129,19 @@ func runSlots(d circuit.Document, p circuit.Plan) []RunSlot {
 	return out
 }
 
-func (s *server) runNow(ctx context.Context, id string) (*result[Run], error) {
+// runNow folds a run's presses over the order it began with.
+func (s *server) runNow(ctx context.Context, id string) (store.Run, frozen, RunNow, error) {
+	var f frozen
 	row, events, err := s.Store.Run(ctx, s.Scope, id)
+	if err != nil {
+		return row, f, RunNow{}, err
+	}
+	err = json.Unmarshal(row.Plan, &f)
+	return row, f, RunNow{cue.Fold(f.Order, runEvents(events)), len(events), s.Now().UnixMilli()}, err
+}
+
+func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
+	row, f, now, err := s.runNow(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -131,15 +150,7 @@ func (s *server) runNow(ctx context.Context, id string) (*result[Run], error) {
 		return nil, err
 	}
 	o, err := s.occurrence(ctx, c)
-	if err != nil {
-		return nil, err
-	}
-	var f frozen
-	if err := json.Unmarshal(row.Plan, &f); err != nil {
-		return nil, err
-	}
-	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Anchor: cue.Fold(f.Order, runEvents(events)),
-		Events: len(events), NowMs: s.Now().UnixMilli(), Items: f.Items, Document: f.Document}), nil
+	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, RunNow: now}), err
 }
 
 func runEvents(rows []store.RunEvent) []cue.RunEvent {

@@ -163,23 +163,7 @@ func (l loader) stock(placeKey string) (kit.Stock, error) {
 	if err != nil {
 		return kit.Stock{}, err
 	}
-	var out kit.Stock
-	for _, i := range rows.Implements {
-		x := kit.Implement{ID: i.PublicID, Kind: i.Kind, Count: i.Count, Checked: i.Checked}
-		if i.MassG != nil {
-			x.Mass = measure.Mass(*i.MassG)
-		}
-		if i.HeightMm != nil {
-			x.Height = measure.Length(*i.HeightMm)
-		}
-		out.Implements = append(out.Implements, x)
-	}
-	for _, o := range rows.Objects {
-		out.Objects = append(out.Objects, kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs})
-	}
-	for _, c := range rows.Containers {
-		out.Containers = append(out.Containers, kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)})
-	}
+	out := rows.Core()
 	l.stocks[placeKey] = out
 	return out, nil
 }
@@ -237,7 +221,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 	for _, lane := range moves.Lanes {
 		row.Lanes = append(row.Lanes, store.OccurrenceLane{Lane: string(lane), People: c.People[lane], BodyDecimal: "70", BodyUnit: "kg", BodyG: 70_000,
 			StatureDecimal: "170", StatureUnit: "cm", StatureMm: 1700})
-		brief.Lanes = append(brief.Lanes, circuit.LaneSpec{Lane: lane, People: c.People[lane], Body: 70_000, Stature: 1700})
+		brief.Lanes = append(brief.Lanes, circuit.LaneSpec{Lane: lane, People: c.People[lane], Body: circuit.DefaultBody, Stature: circuit.DefaultStature})
 	}
 	if err := l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row); err != nil {
 		return err

@@ -234,27 +234,35 @@ func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participan
 	})
 }
 
-// LinesBefore gives, for each variant, the newest line of earlier classes of the
-// same name by the same subject; for named participants the subject is matched by
-// name instead.
-func (s *Store) LinesBefore(ctx context.Context, sc Scope, c Occurrence, lane, participant string) (map[string]LogLine, error) {
-	q := s.db.WithContext(ctx).Table("log_line l").Select("l.*").
+// Who names whose lines belong together from class to class: a lane, or a
+// participant by name.
+type Who struct{ Lane, Name string }
+
+// LinesBefore gives, for everybody and each variant, the newest line of earlier
+// classes of the same name.
+func (s *Store) LinesBefore(ctx context.Context, sc Scope, c Occurrence) (map[Who]map[string]LogLine, error) {
+	newest := s.db.WithContext(ctx).Table("log_line l").
+		Select("l.*, COALESCE(p.name, '') AS who, ROW_NUMBER() OVER (PARTITION BY COALESCE(p.name, l.subject), l.variant ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC) AS place").
 		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
+		Joins("LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").
 		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime)
-	if participant == "" {
-		q = q.Where("l.subject = ?", lane)
-	} else {
-		q = q.Joins("JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").Where("p.name = ?", participant)
+	var rows []struct {
+		LogLine
+		Who string
 	}
-	var rows []LogLine
-	if err := q.Order("o.local_date DESC, o.local_time DESC, l.id DESC").Limit(500).Find(&rows).Error; err != nil {
+	if err := s.db.WithContext(ctx).Table("(?) AS newest", newest).Where("place = 1").Limit(MaxLogLines).Scan(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := map[string]LogLine{}
+	out := map[Who]map[string]LogLine{}
 	for _, r := range rows {
-		if _, seen := out[r.Variant]; !seen {
-			out[r.Variant] = r
+		who := Who{Name: r.Who}
+		if r.Who == "" {
+			who.Lane = r.Lane
 		}
+		if out[who] == nil {
+			out[who] = map[string]LogLine{}
+		}
+		out[who][r.Variant] = r.LogLine
 	}
 	return out, nil
 }

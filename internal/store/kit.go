@@ -6,6 +6,9 @@ import (
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
 )
 
 // EnsureStudio gives the scope of the only studio, making it when there is none.
@@ -122,6 +125,28 @@ type Stock struct {
 	Implements []Implement
 	Objects    []Object
 	Containers []Container
+}
+
+// Core gives the stock as the core computes with it.
+func (st Stock) Core() kit.Stock {
+	var out kit.Stock
+	for _, i := range st.Implements {
+		x := kit.Implement{ID: i.PublicID, Kind: i.Kind, Count: i.Count, Checked: i.Checked}
+		if i.MassG != nil {
+			x.Mass = measure.Mass(*i.MassG)
+		}
+		if i.HeightMm != nil {
+			x.Height = measure.Length(*i.HeightMm)
+		}
+		out.Implements = append(out.Implements, x)
+	}
+	for _, o := range st.Objects {
+		out.Objects = append(out.Objects, kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs})
+	}
+	for _, c := range st.Containers {
+		out.Containers = append(out.Containers, kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)})
+	}
+	return out
 }
 
 // Stock reads what a place has.

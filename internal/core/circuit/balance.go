@@ -5,6 +5,7 @@ import (
 	"sort"
 
 	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/why"
 )
@@ -112,7 +113,7 @@ func flags(p Plan, d Document, c Context) []Flag {
 			add(s.ID, why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
 		}
 		for _, cell := range p.Slots[i].Cells {
-			flagCell(cell, d, c, func(w why.Why) {
+			flagCell(cell, c, func(w why.Why) {
 				w.Terms = append([]why.Term{why.ID("lane", string(cell.Lane))}, w.Terms...)
 				add(s.ID, w)
 			})
@@ -121,7 +122,7 @@ func flags(p Plan, d Document, c Context) []Flag {
 	return out
 }
 
-func flagCell(cell Cell, d Document, c Context, add func(why.Why)) {
+func flagCell(cell Cell, c Context, add func(why.Why)) {
 	v, ok := c.Library.Get(cell.Entry.Variant)
 	if !ok {
 		return
@@ -129,12 +130,8 @@ func flagCell(cell Cell, d Document, c Context, add func(why.Why)) {
 	if cell.PerSide == 0 {
 		add(why.Of(why.FlagNoRep, why.Arithmetic))
 	}
-	over := cell.LoadG > 0 && cell.IronPct > 0
-	switch {
-	case over && (v.NeverUp() || cell.Lane == moves.Ground):
-		add(why.Of(why.FlagRoundedUp, why.House, why.G("load", float64(cell.LoadG)), why.G("wanted", float64(cell.WantedG))))
-	case over && cell.IronPct > kit.GoodIronPct:
-		add(why.Of(why.FlagHeavy, why.House, why.G("load", float64(cell.LoadG)), why.G("wanted", float64(cell.WantedG)), why.Pct("iron", cell.IronPct)))
+	if code := overreach(v, cell.Lane, cell.LoadG, cell.IronPct); code != "" {
+		add(why.Of(code, why.House, why.G("load", float64(cell.LoadG)), why.G("wanted", float64(cell.WantedG)), why.Pct("iron", cell.IronPct)))
 	}
 	if v.Sides == moves.PerSide && cell.Entry.Sides == BothSides || v.Sides == moves.BothSides && cell.Entry.Sides != BothSides {
 		add(why.Of(why.FlagSides, why.Practice))
@@ -142,6 +139,20 @@ func flagCell(cell Cell, d Document, c Context, add func(why.Why)) {
 	if len(missingAnchors(v, cell.Entry)) > 0 {
 		add(why.Of(why.FlagAnchor, why.Practice, why.ID("need", missingAnchors(v, cell.Entry)[0])))
 	}
+}
+
+// overreach says in what way a load is above what is proposed for a lane in a
+// move; empty when it is not.
+func overreach(v *moves.Variant, lane moves.Lane, load measure.Mass, ironPct float64) why.Code {
+	switch {
+	case load == 0 || ironPct <= 0:
+		return ""
+	case v.NeverUp() || lane == moves.Ground:
+		return why.FlagRoundedUp
+	case ironPct > kit.GoodIronPct:
+		return why.FlagHeavy
+	}
+	return ""
 }
 
 func missingAnchors(v *moves.Variant, e Entry) []string {

@@ -47,7 +47,7 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	if !ok {
 		return out, false
 	}
-	o := optioner{d, c, i, c.Lanes[li], Look(d, c).TotalMs}
+	o := optioner{d, c, i, c.Lanes[li], length(d, c)}
 	for _, p := range standIns(d.Slots[i].Pattern) {
 		for _, v := range c.Library.OfPattern(p) {
 			if fits := kit.Fits(c.Stock, v, o.lane.person(), 1); len(fits) > 0 && v.ID != now.Variant {
@@ -62,9 +62,7 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
 		for _, opt := range c.Stock.Options(h) {
-			a := o.alternative(kit.Judge(v, id, opt, o.lane.person()), now)
-			a.Entry.Tempo, a.Entry.Reps, a.Entry.Sides = now.Tempo, now.Reps, now.Sides
-			out.Loads = append(out.Loads, a)
+			out.Loads = append(out.Loads, o.alternative(kit.Judge(v, id, opt, o.lane.person()), now))
 		}
 	}
 	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
@@ -94,6 +92,8 @@ type optioner struct {
 	total measure.Span
 }
 
+// alternative turns a fit into an entry. Another load for the present variant
+// keeps what was set by hand: anchors, repetitions, tempo, sides.
 func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 	s := o.d.Slots[o.slot]
 	users := room.PerWave(o.lane.People, s.Waves)
@@ -119,27 +119,35 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 		}
 	}
 	e := entryFor(f, o.d.Format, anchors)
+	if f.Variant.ID == now.Variant {
+		e.Tempo, e.Reps, e.Sides = now.Tempo, now.Reps, now.Sides
+	}
 	tally.Take(users, f.Load, anchors)
 	next := o.d.clone()
 	next.Slots[o.slot].Lanes[o.lane.Lane] = e
-	_, unmarked := markCost(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
+	_, proposed := markCost(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
 	return Alternative{
 		Entry: e, LoadG: f.Total, IronPct: measure.Round(f.IronPct, 1), ResistancePct: measure.Round(f.ResistancePct, 1),
-		DeltaMs: Look(next, o.c).TotalMs - o.total, Why: f.Why,
+		DeltaMs: length(next, o.c) - o.total, Why: f.Why,
 		Missing: len(tally.Shorts(o.c.Stock)) > 0 || len(anchors) < len(f.Variant.Needs),
-		Caution: !unmarked || f.Total > 0 && f.IronPct > 0 && (o.lane.Lane == moves.Ground || f.Variant.NeverUp() || f.IronPct > kit.GoodIronPct),
+		Caution: !proposed || overreach(f.Variant, o.lane.Lane, f.Total, f.IronPct) != "",
 	}
 }
 
-// NewSlot makes a slot for a pattern with the best entries the kit covers, to be
-// added to a document; ok is false when no lane finds anything.
-func NewSlot(b Brief, id string, pattern moves.Pattern) (Slot, bool) {
+// NewSlot makes a slot for a pattern with the best entries the kit covers and an
+// id the document does not have yet; ok is false when no lane finds anything.
+func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
+	b := Brief{Context: c, Format: d.Format, Bans: d.Bans}
 	pl, ok := b.place([]moves.Pattern{pattern})
 	if !ok {
 		return Slot{}, false
 	}
-	c := pl.byWaves[0]
-	return Slot{ID: id, Pattern: pl.pattern, Waves: c.waves, Lanes: c.entries}, true
+	n := len(d.Slots) + 1
+	for d.slot(slotID(n)) >= 0 {
+		n++
+	}
+	best := pl.byWaves[0]
+	return Slot{ID: slotID(n), Pattern: pl.pattern, Waves: best.waves, Lanes: best.entries}, true
 }
 
 // TakeHome gives a lane's version of every slot for one person in another place
@@ -153,7 +161,6 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 	var notes []why.Why
 	for _, s := range d.Slots {
 		now := s.Lanes[lane.Lane]
-		pl, ok := b.place(standIns(s.Pattern))
 		if v, known := home.Library.Get(now.Variant); known {
 			if e, same := b.keep(v, lane); same {
 				s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: e}
@@ -161,6 +168,7 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 				continue
 			}
 		}
+		pl, ok := b.place(standIns(s.Pattern))
 		if !ok {
 			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
 			continue

@@ -1,6 +1,7 @@
 package circuit
 
 import (
+	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
@@ -86,7 +87,7 @@ type Short struct {
 	Present int    `json:"present"`
 }
 
-// Pressure is the use of one implement, slot by slot.
+// Pressure is the use of one thing that some slot uses, slot by slot.
 type Pressure struct {
 	Item    string `json:"item"`
 	Present int    `json:"present"`
@@ -173,11 +174,9 @@ func lookCell(e Entry, l LaneSpec, set setTime, c Context) Cell {
 	}
 	fit := kit.Judge(v, e.Hold, kit.Option{Load: e.Load, Total: mass}, l.person())
 	cell.WantedG, cell.IronPct, cell.LoadWhy = measure.Grams(fit.Wanted), measure.Round(fit.IronPct, 1), fit.Why
-	if r, err := v.Resistance.Resist(l.Body, mass, v.Setting()); err == nil {
-		cell.PerLimbG = measure.Grams(r.PerLimb)
-		if v.Family != "none" {
-			cell.ComparableG = measure.Grams(r.Comparable)
-		}
+	cell.PerLimbG = measure.Grams(fit.Resistance.PerLimb)
+	if v.Family != body.None {
+		cell.ComparableG = measure.Grams(fit.Resistance.Comparable)
 	}
 	return cell
 }
@@ -248,28 +247,23 @@ func pressure(p Plan, d Document, c Context) []Pressure {
 		}
 	}
 	out := []Pressure{}
-	row := func(id string, always bool) {
-		u := used[id]
-		if u == nil && !always {
-			return
+	row := func(id string) {
+		if u := used[id]; u != nil {
+			delete(used, id)
+			out = append(out, Pressure{Item: id, Present: c.Stock.Pieces(id), Used: u})
 		}
-		if u == nil {
-			u = make([]int, len(d.Slots))
-		}
-		delete(used, id)
-		out = append(out, Pressure{Item: id, Present: c.Stock.Pieces(id), Used: u})
 	}
 	for _, i := range c.Stock.Implements {
-		row(i.ID, true)
+		row(i.ID)
 	}
 	for _, o := range c.Stock.Objects {
-		row(o.ID, false)
+		row(o.ID)
 	}
 	for _, o := range c.Stock.Containers {
-		row(o.ID, false)
+		row(o.ID)
 	}
 	for _, id := range sortedKeys(used) {
-		row(id, false)
+		row(id)
 	}
 	return out
 }

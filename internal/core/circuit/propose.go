@@ -35,6 +35,31 @@ type Proposal struct {
 	Relax []why.Why
 }
 
+// DefaultBody and DefaultStature are whom a lane without named people is computed
+// for.
+const (
+	DefaultBody    measure.Mass   = 70_000
+	DefaultStature measure.Length = 1700
+)
+
+// NotMet lists the variants of a library that a group has not met, from those it
+// has. A group without a past is taken to know them all: what is new to it is for
+// the instructor to say.
+func NotMet(lib *moves.Library, met []string) []string {
+	if len(met) == 0 {
+		return nil
+	}
+	var out []string
+	for _, v := range lib.All() {
+		if !slices.Contains(met, v.ID) {
+			out = append(out, v.ID)
+		}
+	}
+	return out
+}
+
+func slotID(n int) string { return fmt.Sprintf("s%d", n) }
+
 // template is the order in which lower and upper body alternate; each place
 // lists its pattern and what stands in for it when that is banned.
 var template = [][]moves.Pattern{
@@ -328,7 +353,7 @@ func (b Brief) assemble(places []place, choice []int) (Document, float64, bool) 
 	cost := 0.0
 	for i, pl := range places {
 		c := pl.byWaves[choice[i]]
-		s := Slot{ID: fmt.Sprintf("s%d", i+1), Pattern: pl.pattern, Waves: c.waves, Lanes: c.entries}
+		s := Slot{ID: slotID(i + 1), Pattern: pl.pattern, Waves: c.waves, Lanes: c.entries}
 		for _, e := range c.entries {
 			s.New = s.New || slices.Contains(b.New, e.Variant)
 		}
@@ -363,21 +388,7 @@ func fillCost(rounds int, work, rest, roundRest, slack measure.Span) float64 {
 // fill chooses rounds, work and rest for a document so that it fits the minutes
 // and comes nearest to the house's habits; ok is false when nothing fits.
 func fill(d Document, c Context) (Document, float64, bool) {
-	fixed := d.LeadInMs + PrepTime(c.Minutes) + CloseTime(c.Minutes)
-	var extra measure.Span // hand-overs of one round
-	intervals := measure.Span(0)
-	changes := make([]measure.Span, 0, len(d.Slots))
-	bare := d
-	bare.RestMs = 0
-	for i, s := range d.Slots {
-		fixed += learnTime(s, c.Library)
-		intervals += measure.Span(s.Waves)
-		extra += handOver * measure.Span(s.Waves-1)
-		if i < len(d.Slots)-1 {
-			long, _, _ := restBetween(bare, s, d.Slots[i+1], c)
-			changes = append(changes, long)
-		}
-	}
+	f := frameOf(d, c)
 	works := tryWork
 	if d.Format == Reps {
 		works = []measure.Span{40}
@@ -385,21 +396,9 @@ func fill(d Document, c Context) (Document, float64, bool) {
 	best, bestCost, found := d, math.Inf(1), false
 	for _, rounds := range tryRounds {
 		for _, work := range works {
-			perRound := extra + intervals*work*measure.Second
-			if d.Format == Reps {
-				perRound = extra
-				for _, s := range d.Slots {
-					perRound += longestSet(d, s, c) * measure.Span(s.Waves)
-				}
-			}
 			for _, rest := range tryRest {
-				rests := measure.Span(0)
-				for _, ch := range changes {
-					rests += max(ch, rest*measure.Second)
-				}
 				for _, pause := range tryRoundRest {
-					r := measure.Span(rounds)
-					slack := measure.Span(c.Minutes)*measure.Minute - fixed - r*(perRound+rests) - (r-1)*pause*measure.Second
+					slack := measure.Span(c.Minutes)*measure.Minute - f.total(rounds, work*measure.Second, rest*measure.Second, pause*measure.Second)
 					if slack < 0 {
 						continue
 					}
@@ -412,16 +411,6 @@ func fill(d Document, c Context) (Document, float64, bool) {
 		}
 	}
 	return best, bestCost, found
-}
-
-func longestSet(d Document, s Slot, c Context) measure.Span {
-	var long measure.Span
-	for _, l := range c.Lanes {
-		if e, ok := s.Lanes[l.Lane]; ok && l.People > 0 {
-			long = max(long, timeSet(d, e).work)
-		}
-	}
-	return long
 }
 
 // relax names each single thing that would make a class possible: more minutes,

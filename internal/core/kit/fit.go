@@ -44,9 +44,11 @@ type Fit struct {
 	// IronPct and ResistancePct say how far the load is off; negative is too
 	// light. ResistancePct equals IronPct for moves judged by iron alone.
 	IronPct, ResistancePct float64
-	Good                   bool
-	Repairs                []Repair
-	Why                    why.Why
+	// Resistance of the load that is looked at.
+	Resistance body.Resistance
+	Good       bool
+	Repairs    []Repair
+	Why        why.Why
 }
 
 // Miss is the cost of a fit: per cent off in resistance, too heavy counted
@@ -68,6 +70,7 @@ func Judge(v *moves.Variant, hold moves.HoldID, o Option, p Person) Fit {
 	wanted := strength.Starting(v, count, p.Lane, p.Body, p.Stature)
 	f := Fit{Variant: v, Hold: hold, Option: o, Wanted: wanted.Total}
 	got, _ := v.Resistance.Resist(p.Body, o.Total, v.Setting())
+	f.Resistance = got
 	if wanted.Total > 0 {
 		f.IronPct = 100 * (float64(o.Total)/wanted.Total - 1)
 		f.ResistancePct = f.IronPct

@@ -588,6 +588,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a run is */
+        get: operations["get-run-now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studio": {
         parameters: {
             query?: never;
@@ -1221,7 +1238,6 @@ export interface components {
         };
         Run: {
             anchor: components["schemas"]["Anchor"];
-            document: components["schemas"]["Document"];
             /**
              * Format: int64
              * @description presses so far
@@ -1239,6 +1255,16 @@ export interface components {
         };
         RunInput: {
             occurrenceId: string;
+        };
+        RunNow: {
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * Format: int64
+             * @description presses so far
+             */
+            events: number;
+            /** Format: int64 */
+            nowMs: number;
         };
         RunSlot: {
             cells: components["schemas"]["Cell"][];
@@ -2723,7 +2749,38 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["RunNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-run-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunNow"];
                 };
             };
             /** @description Error */

@@ -5,7 +5,7 @@
 
   let { circuit }: { circuit: Circuit } = $props()
   const names = $derived(new Map(circuit.items.map((i) => [i.id, studio.itemName(i)])))
-  const rows = $derived(circuit.plan.pressure.filter((p) => p.used.some((n) => n > 0)))
+  const rows = $derived(circuit.plan.pressure)
   const shown = 12 // squares drawn before numbers alone must do
 </script>
 

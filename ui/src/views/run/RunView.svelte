@@ -34,27 +34,32 @@
     const found = await ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } }))
     problem = found.problem
     if (!found.data) return
-    if (found.data.runId) await read(found.data.runId)
+    if (found.data.runId) {
+      const a = await ask(api.GET('/api/runs/{run}', { params: { path: { run: found.data.runId } } }))
+      problem = a.problem
+      run = a.data
+    }
     if (!run) await create()
-    if (run) offset = (await measureOffset()) ?? offset
+    if (!run) return
+    offset = run.nowMs - performance.now() // until it is measured
+    offset = (await measureOffset()) ?? offset
   }
   async function create(): Promise<void> {
     const path = { run: newId() }
     const a = await ask(api.PUT('/api/runs/{run}', { params: { path }, body: { occurrenceId: occurrence } }))
     problem = a.problem
-    take(a.data)
+    run = a.data
   }
   async function read(id: string): Promise<void> {
-    const a = await ask(api.GET('/api/runs/{run}', { params: { path: { run: id } } }))
+    const a = await ask(api.GET('/api/runs/{run}/now', { params: { path: { run: id } } }))
     lost = a.problem?.status === 0
-    take(a.data)
+    take(id, a.data)
   }
   // Answers are numbered by the presses they know of: an older one is dropped.
-  function take(next: Run | undefined): void {
-    if (!next || (run && next.id === run.id && next.events < run.events)) return
-    if (run?.anchor.state !== next.anchor.state || run.anchor.positionMs !== next.anchor.positionMs) player.clear()
-    if (!run) offset = next.nowMs - performance.now() // until it is measured
-    run = next
+  function take(id: string, next: Schemas['RunNow'] | undefined): void {
+    if (!next || !run || run.id !== id || next.events < run.events) return
+    if (run.anchor.state !== next.anchor.state || run.anchor.positionMs !== next.anchor.positionMs) player.clear()
+    run = { ...run, ...next }
   }
   void open()
 
@@ -80,7 +85,7 @@
       lost = false
       presses = presses.slice(1)
       problem = a.problem
-      take(a.data)
+      take(run.id, a.data)
     }
     sending = false
   }
