@@ -262,3 +262,37 @@ func TestMigrateTogetherAndRefuseStrangers(t *testing.T) {
 	defer func() { _ = empty.Close() }()
 	assert.ErrorContains(t, empty.CheckSchema(ctx), "run nimbleanvil migrate")
 }
+
+// The past of everybody in one answer: for each lane and name, the newest line of
+// earlier classes of the same name; nobody gets another's, nothing of a class with
+// another name or of the class itself.
+func TestLinesBefore(t *testing.T) {
+	st, sc, _ := open(t)
+	hall(t, st, sc)
+	for i, name := range []string{"C", "C", "C", "Other"} {
+		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: name, LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
+		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
+		require.NoError(t, st.PutParticipant(ctx, sc, c.PublicID, store.Participant{PublicID: id(fmt.Sprint("ada", i)), Name: "Ada", Lane: "middle"}))
+		put := func(subject, participant string, done int) {
+			line := store.LogLine{Subject: subject, Slot: "s1", Lane: "middle", Variant: "squat", Planned: 10, Done: done, InForm: done, Pain: "none", LibraryVersion: "1"}
+			require.NoError(t, st.PutLogLine(ctx, sc, c.PublicID, participant, line))
+		}
+		put("middle", "", 10+i)
+		if i != 1 { // Ada stayed away once
+			put(id(fmt.Sprint("ada", i)), id(fmt.Sprint("ada", i)), 20+i)
+		}
+	}
+	before := func(day string) map[store.Who]map[string]store.LogLine {
+		c, err := st.Class(ctx, sc, id(day))
+		require.NoError(t, err)
+		lines, err := st.LinesBefore(ctx, sc, c.Occurrence)
+		require.NoError(t, err)
+		return lines
+	}
+	last := before("day2")
+	require.Len(t, last, 2)
+	assert.Equal(t, 11, last[store.Who{Lane: "middle"}]["squat"].Done)
+	assert.Equal(t, 20, last[store.Who{Name: "Ada"}]["squat"].Done)
+	assert.Empty(t, before("day0"))
+	assert.Empty(t, before("day3"), "nothing of a class with another name")
+}

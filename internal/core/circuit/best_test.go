@@ -13,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
 )
 
 // drawStock makes a small hall.
@@ -111,34 +112,54 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 // What an alternative promises is what happens: the class gets as much longer,
 // the kit is as short, and the document stays one that may be saved.
 func TestAlternativesKeepTheirWord(t *testing.T) {
-	b := brief(hall, lanes(5, 5, 2), 45, Timed)
-	d := Propose(b).Document
-	before := Look(d, b.Context)
-	for i, slot := range d.Slots {
-		for _, lane := range moves.Lanes {
-			o, ok := OptionsFor(d, b.Context, slot.ID, lane)
-			require.True(t, ok)
-			require.NotEmpty(t, o.Moves)
-			for _, a := range slices.Concat(o.Moves, o.Loads) {
-				next, _, err := Apply(d, []Op{{Kind: SetEntry, SlotID: slot.ID, Lane: lane, Entry: &a.Entry}}, b.Library)
-				require.NoError(t, err, a.Entry.Variant)
-				after := Look(next, b.Context)
-				v, _ := b.Library.Get(a.Entry.Variant)
-				if slices.ContainsFunc(o.Moves, func(m Alternative) bool { return m.Entry.Variant == a.Entry.Variant }) {
-					assert.Equal(t, after.TotalMs-before.TotalMs, a.DeltaMs, "%s in %s", a.Entry.Variant, slot.ID)
+	for _, format := range []Format{Timed, Reps} {
+		b := brief(hall, lanes(5, 5, 2), 60, format)
+		d := Propose(b).Document
+		// Something is set by hand: another load keeps it, another move does not.
+		e := d.Slots[1].Lanes[moves.Middle]
+		e.Tempo, e.Reps = "3-1-3-0", 11
+		d.Slots[1].Lanes[moves.Middle] = e
+		before := Look(d, b.Context)
+		assert.Equal(t, before.TotalMs, length(d, b.Context))
+		for i, slot := range d.Slots {
+			for _, lane := range moves.Lanes {
+				o, ok := OptionsFor(d, b.Context, slot.ID, lane)
+				require.True(t, ok)
+				require.NotEmpty(t, o.Moves)
+				for _, a := range slices.Concat(o.Moves, o.Loads) {
+					keepsWord(t, b, d, before, i, lane, a)
 				}
-				short := len(after.Slots[i].Shorts) > 0 || len(missingAnchors(v, a.Entry)) > 0
-				assert.Equal(t, short, a.Missing, "%s in %s", a.Entry.Variant, slot.ID)
-				for _, c := range after.Slots[i].Cells {
-					if c.Lane == lane {
-						assert.Equal(t, a.LoadG, c.LoadG)
-					}
+				for _, a := range o.Loads {
+					assert.Equal(t, slot.Lanes[lane].Tempo, a.Entry.Tempo)
+					assert.Equal(t, slot.Lanes[lane].Reps, a.Entry.Reps)
 				}
 			}
 		}
 	}
+	b := brief(hall, lanes(5, 5, 2), 45, Timed)
+	d := Propose(b).Document
 	_, ok := OptionsFor(d, b.Context, "nowhere", moves.Middle)
 	assert.False(t, ok)
+}
+
+func keepsWord(t *testing.T, b Brief, d Document, before Plan, i int, lane moves.Lane, a Alternative) {
+	id := d.Slots[i].ID
+	next, _, err := Apply(d, []Op{{Kind: SetEntry, SlotID: id, Lane: lane, Entry: &a.Entry}}, b.Library)
+	require.NoError(t, err, a.Entry.Variant)
+	after := Look(next, b.Context)
+	v, _ := b.Library.Get(a.Entry.Variant)
+	assert.Equal(t, after.TotalMs-before.TotalMs, a.DeltaMs, "%s in %s", a.Entry.Variant, id)
+	short := len(after.Slots[i].Shorts) > 0 || len(missingAnchors(v, a.Entry)) > 0
+	assert.Equal(t, short, a.Missing, "%s in %s", a.Entry.Variant, id)
+	for _, c := range after.Slots[i].Cells {
+		if c.Lane == lane {
+			assert.Equal(t, a.LoadG, c.LoadG)
+			flagged := slices.ContainsFunc(after.Flags, func(f Flag) bool {
+				return f.Slot == id && (f.Why.Code == why.FlagHeavy || f.Why.Code == why.FlagRoundedUp) && f.Why.Terms[0].Text == string(lane)
+			})
+			assert.True(t, a.Caution || !flagged, "what the plan flags was cautioned: %s in %s", a.Entry.Variant, id)
+		}
+	}
 }
 
 // Light and heavy, short and tall, alone with one bell, a rucksack, or a full

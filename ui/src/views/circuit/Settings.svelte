@@ -20,6 +20,17 @@
   })
 </script>
 
+{#snippet stretch(op: TimeOp, label: string, least: number, ms: number)}
+  <NumberInput
+    id={op}
+    labelText={label}
+    min={least}
+    max={600}
+    value={ms / 1000}
+    on:change={(e) => seconds(op, ms, e.detail)}
+  />
+{/snippet}
+
 <div class="row narrow set">
   <Select
     id="set-format"
@@ -32,24 +43,8 @@
     <SelectItem value="timed" text={t.circuit.timed} />
     <SelectItem value="reps" text={t.circuit.reps} />
   </Select>
-  {#if d.format === 'timed'}
-    <NumberInput
-      id="set-work"
-      labelText={t.circuit.work}
-      min={5}
-      max={600}
-      value={d.workMs / 1000}
-      on:change={(e) => seconds('set-work', d.workMs, e.detail)}
-    />
-  {/if}
-  <NumberInput
-    id="set-rest"
-    labelText={t.circuit.rest}
-    min={0}
-    max={600}
-    value={d.restMs / 1000}
-    on:change={(e) => seconds('set-rest', d.restMs, e.detail)}
-  />
+  {#if d.format === 'timed'}{@render stretch('set-work', t.circuit.work, 5, d.workMs)}{/if}
+  {@render stretch('set-rest', t.circuit.rest, 0, d.restMs)}
   <NumberInput
     id="set-rounds"
     labelText={t.circuit.rounds}
@@ -60,14 +55,7 @@
       if (e.detail && e.detail !== d.rounds) editor.edit({ op: 'set-rounds', count: e.detail })
     }}
   />
-  <NumberInput
-    id="set-round-rest"
-    labelText={t.circuit.roundRest}
-    min={0}
-    max={600}
-    value={d.roundRestMs / 1000}
-    on:change={(e) => seconds('set-round-rest', d.roundRestMs, e.detail)}
-  />
+  {@render stretch('set-round-rest', t.circuit.roundRest, 0, d.roundRestMs)}
   <Select id="add-slot" labelText={t.circuit.addSlot} bind:selected={add}>
     <SelectItem value="" text="–" />
     {#each Object.entries(pattern) as [value, text] (value)}<SelectItem {value} {text} />{/each}

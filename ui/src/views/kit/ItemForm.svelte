@@ -10,7 +10,7 @@
 </script>
 
 <script lang="ts">
-  import { Checkbox, Modal, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -20,18 +20,15 @@
     type Place,
     type Problem as ProblemType,
   } from '../../lib/api/client'
-  import { returnFocus } from '../../lib/parts/opener'
-  import Problem from '../../lib/parts/Problem.svelte'
+  import FormModal from '../../lib/parts/FormModal.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { kind as kindName, t, use as useName } from '../../lib/text/catalogue'
   import { asTyped, length, mass as massText } from '../../lib/text/format'
 
   let { place, edited, onclose }: { place: Place; edited: Edited; onclose: (next?: Place) => void } = $props()
-  returnFocus()
   const now = (() => edited)()
   const old = now.implement ?? now.object ?? now.container
   const id = old?.id ?? newId()
-  let open = $state(true)
   let name = $state(old?.name ?? '')
   let kind: string | number = $state(now.implement?.kind ?? 'kettlebell')
   let use: string | number = $state(now.object?.use ?? 'pack')
@@ -97,18 +94,14 @@
   )
 </script>
 
-<Modal
-  bind:open
-  modalHeading={heading}
-  primaryButtonText={t.save}
-  secondaryButtonText={t.cancel}
-  selectorPrimaryFocus="#item-name"
-  hasForm
-  on:click:button--secondary={() => onclose()}
-  on:close={() => onclose()}
-  on:submit={() => void save()}
+<FormModal
+  title={heading}
+  focus="#item-name"
+  {problem}
+  beside={(problem?.errors?.length ?? 0) > 0}
+  onsave={save}
+  onclose={() => onclose()}
 >
-  {#if problem && !problem.errors?.length}<Problem {problem} />{/if}
   <div class="row">
     <TextInput id="item-name" labelText={t.kit.name} bind:value={name} {...wrong('name')} />
     {#if now.what === 'implement'}
@@ -161,7 +154,7 @@
       labelText={t.kit.checked}
       bind:checked
     />{/if}
-</Modal>
+</FormModal>
 
 <style>
   .gap {

@@ -1,15 +1,12 @@
 <script lang="ts">
-  import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import { api, ask, fieldProblem, newId, type Place, type Problem as ProblemType } from '../../lib/api/client'
-  import { returnFocus } from '../../lib/parts/opener'
-  import Problem from '../../lib/parts/Problem.svelte'
+  import FormModal from '../../lib/parts/FormModal.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { t } from '../../lib/text/catalogue'
 
   let { onclose }: { onclose: (next?: Place) => void } = $props()
-  returnFocus()
   const id = newId()
-  let open = $state(true)
   let name = $state('')
   let kind: string | number = $state('hall')
   let unit: string | number = $state(studio.unit)
@@ -27,18 +24,14 @@
   }
 </script>
 
-<Modal
-  bind:open
-  modalHeading={t.kit.addPlace}
-  primaryButtonText={t.save}
-  secondaryButtonText={t.cancel}
-  selectorPrimaryFocus="#place-name"
-  hasForm
-  on:click:button--secondary={() => onclose()}
-  on:close={() => onclose()}
-  on:submit={() => void save()}
+<FormModal
+  title={t.kit.addPlace}
+  focus="#place-name"
+  {problem}
+  beside={fieldProblem(problem, 'name') !== ''}
+  onsave={save}
+  onclose={() => onclose()}
 >
-  {#if problem && !fieldProblem(problem, 'name')}<Problem {problem} />{/if}
   <div class="row">
     <TextInput
       id="place-name"
@@ -56,4 +49,4 @@
       <SelectItem value="lb" text="lb" />
     </Select>
   </div>
-</Modal>
+</FormModal>

@@ -60,6 +60,28 @@
   }
 </script>
 
+{#snippet number(
+  s: LogSheet,
+  l: LogLine,
+  field: string,
+  label: string,
+  value: number | undefined,
+  part: (n: number | undefined) => Partial<Schemas['LogInput']>,
+)}
+  <td data-label={label}>
+    <input
+      class="log-input"
+      id={`${field}-${l.slot}`}
+      type="number"
+      min="0"
+      max="100"
+      value={value ?? ''}
+      aria-label={t.log.of(studio.move(l.variant), title(s), label)}
+      onchange={(e) => save(s, l, part(whole(e.currentTarget.value)))}
+    />
+  </td>
+{/snippet}
+
 <main class="page" id="work">
   <div class="head">
     <div class="grow">
@@ -103,51 +125,14 @@
               >{what}<br /><small class="muted">{studio.loadText(l.load, l.loadG, log.items)}</small></th
             >
             <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
-            <td data-label={t.log.done}>
-              <input
-                class="log-input"
-                id={`done-${l.slot}`}
-                type="number"
-                min="0"
-                max="100"
-                value={l.done}
-                aria-label={t.log.of(what, title(sheet), t.log.done)}
-                onchange={(e) => {
-                  const n = whole(e.currentTarget.value)
-                  if (n !== undefined) save(sheet, l, { done: n, ...(l.inForm === l.done ? { inForm: n } : {}) })
-                }}
-              />
-            </td>
-            <td data-label={t.log.inForm}>
-              <input
-                class="log-input"
-                id={`form-${l.slot}`}
-                type="number"
-                min="0"
-                max="100"
-                value={l.inForm}
-                aria-label={t.log.of(what, title(sheet), t.log.inForm)}
-                onchange={(e) => {
-                  const n = whole(e.currentTarget.value)
-                  if (n !== undefined) save(sheet, l, { inForm: n })
-                }}
-              />
-            </td>
-            <td data-label={t.log.reserve}>
-              <input
-                class="log-input"
-                id={`reserve-${l.slot}`}
-                type="number"
-                min="0"
-                max="100"
-                value={l.reserve ?? ''}
-                aria-label={t.log.of(what, title(sheet), t.log.reserve)}
-                onchange={(e) => {
-                  const n = whole(e.currentTarget.value)
-                  save(sheet, l, n === undefined ? {} : { reserve: n })
-                }}
-              />
-            </td>
+            {@render number(sheet, l, 'done', t.log.done, l.done, (n) => ({
+              done: n ?? l.done,
+              ...(l.inForm === l.done && n !== undefined ? { inForm: n } : {}),
+            }))}
+            {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (n) => ({ inForm: n ?? l.inForm }))}
+            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (n) =>
+              n === undefined ? {} : { reserve: n },
+            )}
             <td data-label={t.log.pain} class="two">
               <select
                 class="log-input"

@@ -1,12 +1,10 @@
 <script lang="ts">
-  import { Modal, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import { api, ask, fieldProblem, lanes, newId, type Log, type Problem as ProblemType } from '../../lib/api/client'
-  import { returnFocus } from '../../lib/parts/opener'
-  import Problem from '../../lib/parts/Problem.svelte'
+  import FormModal from '../../lib/parts/FormModal.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
 
   let { occurrence, onclose }: { occurrence: string; onclose: (log?: Log, participant?: string) => void } = $props()
-  returnFocus()
   const participant = newId()
   let name = $state('')
   let lane: string | number = $state('middle')
@@ -21,18 +19,14 @@
   }
 </script>
 
-<Modal
-  open
-  modalHeading={t.log.addPerson}
-  primaryButtonText={t.save}
-  secondaryButtonText={t.cancel}
-  selectorPrimaryFocus="#person-name"
-  hasForm
-  on:click:button--secondary={() => onclose()}
-  on:close={() => onclose()}
-  on:submit={() => void save()}
+<FormModal
+  title={t.log.addPerson}
+  focus="#person-name"
+  {problem}
+  beside={fieldProblem(problem, 'name') !== ''}
+  onsave={save}
+  onclose={() => onclose()}
 >
-  {#if problem && !fieldProblem(problem, 'name')}<Problem {problem} />{/if}
   <div class="row">
     <TextInput
       id="person-name"
@@ -45,4 +39,4 @@
       {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
     </Select>
   </div>
-</Modal>
+</FormModal>

@@ -20,7 +20,9 @@
   import { beeps, Sound } from './sound'
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
+  // What the class runs by is read once; where it is changes under it.
   let run = $state.raw<Run>()
+  let live = $state.raw<Schemas['RunNow']>()
   let problem = $state<ProblemType>()
   let lost = $state(false)
   let offset = $state(Date.now() - performance.now())
@@ -37,18 +39,21 @@
     if (found.data.runId) {
       const a = await ask(api.GET('/api/runs/{run}', { params: { path: { run: found.data.runId } } }))
       problem = a.problem
-      run = a.data
+      begin(a.data)
     }
     if (!run) await create()
     if (!run) return
-    offset = run.nowMs - performance.now() // until it is measured
     offset = (await measureOffset()) ?? offset
   }
   async function create(): Promise<void> {
     const path = { run: newId() }
     const a = await ask(api.PUT('/api/runs/{run}', { params: { path }, body: { occurrenceId: occurrence } }))
     problem = a.problem
-    run = a.data
+    begin(a.data)
+  }
+  function begin(next: Run | undefined): void {
+    run = live = next
+    if (next) offset = next.nowMs - performance.now() // until it is measured
   }
   async function read(id: string): Promise<void> {
     const a = await ask(api.GET('/api/runs/{run}/now', { params: { path: { run: id } } }))
@@ -57,9 +62,9 @@
   }
   // Answers are numbered by the presses they know of: an older one is dropped.
   function take(id: string, next: Schemas['RunNow'] | undefined): void {
-    if (!next || !run || run.id !== id || next.events < run.events) return
-    if (run.anchor.state !== next.anchor.state || run.anchor.positionMs !== next.anchor.positionMs) player.clear()
-    run = { ...run, ...next }
+    if (!next || !live || run?.id !== id || next.events < live.events) return
+    if (live.anchor.state !== next.anchor.state || live.anchor.positionMs !== next.anchor.positionMs) player.clear()
+    live = next
   }
   void open()
 
@@ -91,8 +96,8 @@
   }
 
   const now = $derived(tick + offset)
-  const here = $derived(run ? where(run.anchor, run.order.totalMs, now) : { position: 0, wait: 0 })
-  const ended = $derived(run !== undefined && (run.anchor.state === 'ended' || here.position >= run.order.totalMs))
+  const here = $derived(run && live ? where(live.anchor, run.order.totalMs, now) : { position: 0, wait: 0 })
+  const ended = $derived(run !== undefined && (live?.anchor.state === 'ended' || here.position >= run.order.totalMs))
   const block = $derived(run ? at(run.order.blocks, here.position) : undefined)
   const nextBlock = $derived.by(() => {
     if (!run || !block) return undefined
@@ -155,8 +160,8 @@
   // phone's battery; sounds are planned a few times a second.
   const ticker = setInterval(() => (tick = performance.now()), 100)
   const planner = setInterval(() => {
-    if (run?.anchor.state !== 'moving' || !sound || !audible) return
-    const w = where(run.anchor, run.order.totalMs, performance.now() + offset)
+    if (!run || live?.anchor.state !== 'moving' || !sound || !audible) return
+    const w = where(live.anchor, run.order.totalMs, performance.now() + offset)
     if (w.wait === 0) player.plan(sounds, w.position)
   }, 250)
   // Another screen may have pressed something: it is seen here within a second.
@@ -189,10 +194,10 @@
 
   // A tap that only wakes the sound must not hold the class.
   let armed = false
-  const moving = $derived(run?.anchor.state === 'moving')
+  const moving = $derived(live?.anchor.state === 'moving')
   function toggle(): void {
-    if (!run) return
-    press(run.anchor.state === 'ready' ? 'start' : moving ? 'hold' : 'resume')
+    if (!live) return
+    press(live.anchor.state === 'ready' ? 'start' : moving ? 'hold' : 'resume')
   }
   function keys(e: KeyboardEvent): void {
     if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.bx--modal.is-visible')) return
@@ -215,16 +220,16 @@
   })
   // The live region speaks at changes, never each second.
   const announced = $derived(
-    run?.anchor.state === 'held' ? t.run.held : block ? t.run.announce(blockKind[block.kind] ?? '', heading) : heading,
+    live?.anchor.state === 'held' ? t.run.held : block ? t.run.announce(blockKind[block.kind] ?? '', heading) : heading,
   )
   const wall = $derived(run ? run.order.totalMs - here.position + here.wait : 0)
 </script>
 
 <svelte:window onkeydown={keys} onpointerup={() => void touched()} />
 
-<main class="run" id="work" class:held={run?.anchor.state === 'held'}>
+<main class="run" id="work" class:held={live?.anchor.state === 'held'}>
   {#if problem}<Problem {problem} />{/if}
-  {#if run}
+  {#if run && live}
     <h1 class="sr">{run.occurrence.name}</h1>
     <div class="sr" role="status">{announced}</div>
     <svg class="progress" viewBox={`0 0 ${run.order.totalMs} 100`} preserveAspectRatio="none" aria-hidden="true">
@@ -251,7 +256,7 @@
             · {t.run.wave(block.wave, slotOf(block.slot)?.waves ?? 1)}</span
           >{/if}</b
       >
-      {#if run.anchor.state === 'held'}<b class="call">{t.run.held}</b>{/if}
+      {#if live.anchor.state === 'held'}<b class="call">{t.run.held}</b>{/if}
       {#if here.wait > 0}<b class="call">{t.run.waiting(clock(here.wait))}</b>{/if}
       {#if lost}<b class="call">{t.run.lost}</b>{/if}
       <span>{t.run.left(clock(wall), timeOfDay(now + wall, run.occurrence.timeZone))}</span>
@@ -262,7 +267,7 @@
     <!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
     <div class="stage" onpointerdown={() => (armed = audible || !sound)} onclick={() => armed && !ended && toggle()}>
       <div class="what">
-        <p class="tag">{run.anchor.state === 'ready' ? t.run.ready : t.run.now}</p>
+        <p class="tag">{live.anchor.state === 'ready' ? t.run.ready : t.run.now}</p>
         <p class="name" class:long>{heading}</p>
         {#if switching}<p class="call big">
             {switching.in > 0 ? t.run.switchIn(switching.in) : blockKind['change-sides']}
@@ -286,7 +291,7 @@
         <button
           type="button"
           onclick={() => {
-            run = undefined
+            run = live = undefined
             void create()
           }}>{t.run.again}</button
         >
@@ -337,21 +342,21 @@
       <div class="keys" role="group" aria-label={t.run.keys}>
         <button type="button" id="toggle" onclick={toggle}
           ><kbd>{t.run.key.space}</kbd>
-          {run.anchor.state === 'ready' ? t.run.start : moving ? t.run.hold : t.run.resume}</button
+          {live.anchor.state === 'ready' ? t.run.start : moving ? t.run.hold : t.run.resume}</button
         >
-        <button type="button" id="skip" disabled={run.anchor.state === 'ready'} onclick={() => press('skip')}
+        <button type="button" id="skip" disabled={live.anchor.state === 'ready'} onclick={() => press('skip')}
           ><kbd>→</kbd> {t.run.skip}</button
         >
-        <button type="button" id="back" disabled={run.anchor.state === 'ready'} onclick={() => press('back')}
+        <button type="button" id="back" disabled={live.anchor.state === 'ready'} onclick={() => press('back')}
           ><kbd>←</kbd> {t.run.back}</button
         >
-        <button type="button" id="add" disabled={run.anchor.state === 'ready'} onclick={() => press('add', 15_000)}
+        <button type="button" id="add" disabled={live.anchor.state === 'ready'} onclick={() => press('add', 15_000)}
           ><kbd>+</kbd> {t.run.add}</button
         >
         <button type="button" id="sound" aria-pressed={sound} onclick={() => (sound = !sound)}
           ><kbd>{t.run.key.sound}</kbd> {sound ? t.run.sound : t.run.soundOff}</button
         >
-        <button type="button" id="end" disabled={run.anchor.state === 'ready'} onclick={() => press('end')}
+        <button type="button" id="end" disabled={live.anchor.state === 'ready'} onclick={() => press('end')}
           >{t.run.end}</button
         >
         <button type="button" id="leave" onclick={() => void navigate('/')}>{t.run.leave}</button>

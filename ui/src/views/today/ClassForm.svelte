@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, Modal, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -10,8 +10,7 @@
     type Place,
     type Problem as ProblemType,
   } from '../../lib/api/client'
-  import { returnFocus } from '../../lib/parts/opener'
-  import Problem from '../../lib/parts/Problem.svelte'
+  import FormModal from '../../lib/parts/FormModal.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
@@ -23,7 +22,6 @@
     onclose: (saved: boolean) => void
   }
   let { occurrence, nowMs, onclose }: Props = $props()
-  returnFocus()
 
   const given = (() => occurrence)()
   const id = given?.id ?? newId()
@@ -39,7 +37,6 @@
   let statures = $state(lanes.map((l) => asTyped(before(l)?.stature)))
   let places = $state.raw<Place[]>([])
   let problem = $state<ProblemType>()
-  let open = $state(true)
   let bodiesOpen = $state(false)
 
   void ask(api.GET('/api/places')).then(({ data }) => {
@@ -72,18 +69,14 @@
   const elsewhere = $derived(problem && !problem.errors?.some((e) => /name|date|time|minutes|placeId/.test(e.location)))
 </script>
 
-<Modal
-  bind:open
-  modalHeading={given ? t.today.edit : t.today.add}
-  primaryButtonText={t.save}
-  secondaryButtonText={t.cancel}
-  selectorPrimaryFocus="#class-name"
-  hasForm
-  on:click:button--secondary={() => onclose(false)}
-  on:close={() => onclose(false)}
-  on:submit={() => void save()}
+<FormModal
+  title={given ? t.today.edit : t.today.add}
+  focus="#class-name"
+  {problem}
+  beside={!elsewhere}
+  onsave={save}
+  onclose={() => onclose(false)}
 >
-  {#if elsewhere && problem}<Problem {problem} />{/if}
   <div class="row">
     <TextInput id="class-name" labelText={t.today.form.name} bind:value={name} {...wrong('name')} />
   </div>
@@ -137,7 +130,7 @@
         {/each}
       </div>{/if}
   </div>
-</Modal>
+</FormModal>
 
 <style>
   .bodies .row {

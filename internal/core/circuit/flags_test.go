@@ -1,0 +1,103 @@
+package circuit
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
+)
+
+// plain makes a document of one lane from variants without a load.
+func plain(ids ...string) Document {
+	d := Document{V: 1, Format: Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
+	for i, id := range ids {
+		v, _ := moves.Standard().Get(id)
+		e := Entry{Variant: id, Hold: moves.NoLoad, Load: kit.Nothing, Reps: 10, Tempo: v.Tempo, Sides: BothSides}
+		if v.Sides != moves.BothSides {
+			e.Sides = Split
+		}
+		d.Slots = append(d.Slots, Slot{ID: slotID(i + 1), Pattern: v.Pattern, Waves: 1, Lanes: map[moves.Lane]Entry{moves.Middle: e}})
+	}
+	return d
+}
+
+// What is worth a look (common practice, no source): what is missing, legs twice
+// in a row, one weak link twice, nothing to the side, sides that do not suit, a
+// set without a whole repetition, an anchor that is not there.
+func TestFlagsReference(t *testing.T) {
+	c := Context{Library: moves.Standard(), Stock: hall, Lanes: lanes(0, 2, 0), Minutes: 45}
+	whole := []string{"squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "dead-bug", "hip-hinge"}
+	for name, x := range map[string]struct {
+		d    Document
+		slot string
+		code why.Code
+		want bool
+	}{
+		"complete and mixed":        {plain(whole...), "", why.FlagNoPattern, false},
+		"no legs twice":             {plain(whole...), "s7", why.FlagLegsTwice, false},
+		"no pull":                   {plain("squat", "push-up", "lateral-lunge", "dead-bug", "hip-hinge", "plank", "floor-bridge"), "", why.FlagNoPattern, true},
+		"legs twice":                {plain("squat", "hip-hinge"), "s2", why.FlagLegsTwice, true},
+		"shoulder twice":            {plain("push-up", "plank"), "s2", why.FlagWeakLink, true},
+		"grip twice, nothing held":  {plain("split-squat", "one-arm-row"), "s2", why.FlagWeakLink, false},
+		"nothing to the side":       {plain("squat", "push-up"), "", why.FlagUneven, true},
+		"a bench that is not named": {plain("rear-foot-raised-split-squat"), "s1", why.FlagAnchor, true},
+		"one-sided taken as two-sided": {func() Document {
+			d := plain("split-squat")
+			e := d.Slots[0].Lanes[moves.Middle]
+			e.Sides = BothSides
+			d.Slots[0].Lanes[moves.Middle] = e
+			return d
+		}(), "s1", why.FlagSides, true},
+		"not one repetition": {func() Document { d := plain("paused-goblet-squat"); d.WorkMs = 9000; return d }(), "s1", why.FlagNoRep, true},
+		"one repetition":     {func() Document { d := plain("paused-goblet-squat"); d.WorkMs = 11_000; return d }(), "s1", why.FlagNoRep, false},
+	} {
+		found := false
+		for _, f := range Look(x.d, c).Flags {
+			found = found || f.Slot == x.slot && f.Why.Code == x.code
+		}
+		assert.Equal(t, x.want, found, name)
+	}
+}
+
+// Beams of a circuit counted by hand: one push, one pull; squat and lateral lunge
+// for the front of the thigh, bridge and hinge for the back; one of four leg moves
+// on one leg; two of seven not straight ahead.
+func TestBalanceByHand(t *testing.T) {
+	c := Context{Library: moves.Standard(), Stock: hall, Lanes: lanes(0, 2, 0), Minutes: 45}
+	d := plain("squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "reach-and-thread", "hip-hinge")
+	assert.Equal(t, []Beam{{"push", "pull", 1, 1, false}, {"front", "back", 2, 2, false}, {"two-legs", "one-leg", 3, 1, true}, {"straight", "sideways", 5, 2, false}}, Look(d, c).Balance)
+}
+
+// Prep is chosen for the joints that are asked for: hip and low back first where
+// legs work; ankles only where an ankle bends.
+func TestPrepFitsTheMoves(t *testing.T) {
+	c := Context{Library: moves.Standard(), Stock: hall, Lanes: lanes(0, 2, 0), Minutes: 45}
+	assert.Contains(t, PrepMoves(plain("squat", "goblet-squat"), c), "rocking-ankle-drill")
+	assert.NotContains(t, PrepMoves(plain("push-up"), c), "rocking-ankle-drill")
+	assert.Contains(t, PrepMoves(plain("push-up"), c), "upper-back-opener")
+	assert.NotContains(t, PrepMoves(plain("squat"), c), "band-side-kick", "a drill that needs kit is not taken for granted")
+}
+
+// A new slot takes an id that is free, whatever was removed before.
+func TestNewSlotsHaveTheirOwnIDs(t *testing.T) {
+	b := brief(hall, lanes(3, 3, 2), 60, Timed)
+	d := Propose(b).Document
+	d.Slots = append(d.Slots[:2:2], d.Slots[3:]...) // s3 is gone, s7 is still there
+	for range 4 {
+		s, ok := NewSlot(d, b.Context, moves.Lateral)
+		require.True(t, ok)
+		assert.Equal(t, -1, d.slot(s.ID))
+		d.Slots = append(d.Slots, s)
+	}
+	require.NoError(t, d.Check(b.Library))
+	d.Bans = []string{"lateral"}
+	_, ok := NewSlot(d, b.Context, moves.Lateral)
+	assert.False(t, ok, "what is left out is not added")
+	assert.Empty(t, NotMet(b.Library, nil))
+	assert.NotContains(t, NotMet(b.Library, []string{"squat"}), "squat")
+	assert.Len(t, NotMet(b.Library, []string{"squat"}), len(b.Library.All())-1)
+}

@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { Modal } from 'carbon-components-svelte'
+  import type { Snippet } from 'svelte'
+  import type { Problem as ProblemType } from '../api/client'
+  import { t } from '../text/catalogue'
+  import { returnFocus } from './opener'
+  import Problem from './Problem.svelte'
+
+  interface Props {
+    title: string
+    /** The field that has the keys first. */
+    focus: string
+    problem: ProblemType | undefined
+    /** Whether the problem is shown beside a field already. */
+    beside: boolean
+    onsave: () => Promise<void>
+    onclose: () => void
+    children: Snippet
+  }
+  let { title, focus, problem, beside, onsave, onclose, children }: Props = $props()
+  returnFocus()
+</script>
+
+<Modal
+  open
+  modalHeading={title}
+  primaryButtonText={t.save}
+  secondaryButtonText={t.cancel}
+  selectorPrimaryFocus={focus}
+  hasForm
+  on:click:button--secondary={onclose}
+  on:close={onclose}
+  on:submit={() => void onsave()}
+>
+  {#if problem && !beside}<Problem {problem} />{/if}
+  {@render children()}
+</Modal>
