@@ -1,8 +1,6 @@
 package e2e
 
 import (
-	"context"
-	"fmt"
 	"os"
 	"testing"
 	"time"
@@ -24,28 +22,54 @@ const wrongClock = `{ const real = Date.now; Date.now = () => real() + 90000; co
 // second gives what the clock of a screen shows, and where the class is.
 func (b *tab) second() string { return b.text("#clock") + " " + b.text(".name") }
 
+// hall is the demo's data on a database that outlives its servers.
+type hall struct {
+	t     *testing.T
+	dir   string
+	db    *localdb.Server
+	store *store.Store
+	scope store.Scope
+	began time.Time
+}
+
+// openHall starts the database; the tests' instant is now.
+func openHall(t *testing.T) *hall {
+	t.Helper()
+	dir, err := os.MkdirTemp("", "na-hall")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	t.Cleanup(func() { _ = os.RemoveAll(dir) })
+	h := &hall{t: t, dir: dir, began: time.Now()}
+	h.db, err = localdb.Start(t.Context(), localdb.Options{Dir: dir, Fast: true})
+	require.NoError(t, err)
+	t.Cleanup(h.db.Stop)
+	h.store, err = store.Open(h.db.DSN(localdb.User), time.Now)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = h.store.Close() })
+	require.NoError(t, h.store.Migrate(t.Context()))
+	h.scope, err = demo.Load(t.Context(), h.store, h.now(0))
+	require.NoError(t, err)
+	return h
+}
+
+// now runs on from the tests' instant; skew is what a page's clock was advanced.
+func (h *hall) now(skew time.Duration) time.Time {
+	at, err := time.Parse(time.RFC3339, instant)
+	require.NoError(h.t, err)
+	return at.Add(time.Since(h.began) + skew)
+}
+
+func (h *hall) serve(addr string, skew time.Duration) *server {
+	return launch(h.t, h.dir, "serve", "--dsn", h.db.DSN(localdb.User), "--addr", addr, "--clock", h.now(skew).Format(time.RFC3339Nano))
+}
+
 // TestTwoServersOneClass: two servers on one database, two screens, one with a
 // clock that is wrong: a hold on one is seen on the other within a second, both
 // show the same second on hold and after it, also after a restart of a server;
 // what both press at once comes into one order.
 func TestTwoServersOneClass(t *testing.T) {
-	ctx := context.Background()
-	dir, err := os.MkdirTemp("", "na-two")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
-	t.Cleanup(func() { _ = os.RemoveAll(dir) })
-	db, err := localdb.Start(ctx, localdb.Options{Dir: dir, Fast: true})
-	require.NoError(t, err)
-	t.Cleanup(db.Stop)
-	st, err := store.Open(db.DSN(localdb.User), time.Now)
-	require.NoError(t, err)
-	require.NoError(t, st.Migrate(ctx))
-	_, err = demo.Load(ctx, st, time.Now())
-	require.NoError(t, err)
-	require.NoError(t, st.Close())
-	serve := func() *server {
-		return launch(t, dir, "serve", "--dsn", db.DSN(localdb.User), "--addr", "127.0.0.1:0")
-	}
+	h := openHall(t)
+	serve := func() *server { return h.serve("127.0.0.1:0", 0) }
 	one, two := serve(), serve()
 	class := dig(t, one.get("/api/today"), "next", "id").(string)
 
@@ -100,7 +124,8 @@ func TestTwoServersOneClass(t *testing.T) {
 	one.until("/api/runs/"+run, func(r map[string]any) bool { return r["events"] == before+12 })
 	x, y := one.get("/api/runs/"+run), third.get("/api/runs/"+run)
 	assert.Equal(t, x["anchor"], y["anchor"])
-	a.until(fmt.Sprintf("document.querySelector('.name').textContent === %q", c.text(".name")))
+	require.Eventually(t, func() bool { return a.text(".name") == c.text(".name") }, patience, 10*time.Millisecond)
+	same(a, c)
 	b.leave()
 }
 

@@ -37,6 +37,8 @@ export default defineConfig(
   {
     files: ['**/*.svelte', '**/*.svelte.ts'],
     languageOptions: { parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'] } },
+    // A Map that is made and never changed, or never shown, needs no reactive twin.
+    rules: { 'svelte/prefer-svelte-reactivity': 'off' },
   },
   {
     files: ['src/**/*.svelte'],

@@ -285,6 +285,22 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	skipped := press(20*time.Second, "skip", 0)
 	assert.Equal(t, "learn", string(skipped.Order.Blocks[2].Kind))
 	assert.Equal(t, skipped.Order.Blocks[2].From, skipped.Anchor.PositionMs, "past the prep")
+	// A screen that had no server sends late that it held for five seconds, twenty
+	// seconds before the skip: the class was held then, and the skip stands. Of an
+	// instant that is still to come nobody can know: it counts as now.
+	late := func(kind string, ago int64) RunNow {
+		n++
+		return ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "atMs": at.UnixMilli() - ago})
+	}
+	at = at.Add(10 * time.Second)
+	late("hold", 25_000)
+	again = late("resume", 20_000)
+	assert.Equal(t, skipped.Anchor, again.Anchor)
+	again = late("hold", -3_600_000)
+	assert.Equal(t, at.UnixMilli(), again.Anchor.AtMs)
+	again = late("resume", 0)
+	p, _ = again.Anchor.Position(at.UnixMilli(), skipped.Order.Total)
+	assert.Equal(t, skipped.Order.Blocks[2].From+10_000, p)
 	at = at.Add(3 * time.Hour)
 	end := ok[Run](c, "GET", "/api/runs/"+id(1), nil)
 	p, _ = end.Anchor.Position(end.NowMs, end.Order.Total)
@@ -356,6 +372,9 @@ func TestLogIsOfWhatWasRun(t *testing.T) {
 	assert.Equal(t, "keep", string(l.Result.Advice), "muscle burn is expected")
 	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada", "lane": "reach"})
 	assert.Equal(t, "far-too-light", string(put(id(3), 40, 40, "none").Result.Verdict))
+	// A line that waited for the server and was typed before this one comes too late.
+	sheet := ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 1, "inForm": 1, "pain": "none", "atMs": now.Add(-time.Minute).UnixMilli()})
+	assert.Equal(t, squat.Planned, sheet.Lines[0].Done)
 	status, _, body := c.send("PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", `{"done":5,"inForm":6,"pain":"none"}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), "body.inForm")

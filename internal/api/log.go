@@ -57,6 +57,7 @@ type LogInput struct {
 	InForm  int           `json:"inForm" minimum:"0" maximum:"100"`
 	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
 	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
 }
 
 // ParticipantInput is somebody in a class.
@@ -280,7 +281,7 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 
 func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
 	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
-		Reserve: in.Reserve, Pain: string(in.Pain), LoadG: int64(l.LoadG), LibraryVersion: moves.Version}
+		Reserve: in.Reserve, Pain: string(in.Pain), LoadG: int64(l.LoadG), LibraryVersion: moves.Version, UpdatedAt: s.done(in.AtMs)}
 	for _, sp := range o.slots {
 		for _, cell := range sp.Cells {
 			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -30,7 +31,15 @@ type Run struct {
 	Slots      []RunSlot  `json:"slots"`
 	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
 	Items      []Item     `json:"items"`
+	// Keys lets a screen without a server look up what a press does.
+	Keys RunKeys `json:"keys"`
 	RunNow
+}
+
+// RunKeys is the core's table of presses for a run.
+type RunKeys struct {
+	Effects []cue.Effect `json:"effects"`
+	Leaps   []cue.Leap   `json:"leaps"`
 }
 
 // RunSlot is what a screen shows of a slot.
@@ -59,6 +68,7 @@ type Press struct {
 	ClientID string      `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
 	Kind     cue.RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
 	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
+	AtMs     *int64      `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
 }
 
 // RunPath names a run.
@@ -84,13 +94,22 @@ func (s *server) registerRuns(a huma.API) {
 		RunPath
 		Body Press
 	}) (*result[RunNow], error) {
-		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.Now().UTC(), Ms: in.Body.Ms}
+		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.done(in.Body.AtMs), Ms: in.Body.Ms}
 		if err := s.Store.AddRunEvent(ctx, s.Scope, in.Run, e); err != nil {
 			return nil, err
 		}
 		_, _, now, err := s.runNow(ctx, in.Run)
 		return answer(now), err
 	})
+}
+
+// done is when somebody did what arrives now: never later than now.
+func (s *server) done(atMs *int64) time.Time {
+	now := s.Now().UTC()
+	if atMs == nil || *atMs > now.UnixMilli() {
+		return now
+	}
+	return time.UnixMilli(*atMs).UTC()
 }
 
 func (s *server) createRun(ctx context.Context, id, occurrence string) (*result[Run], error) {
@@ -150,7 +169,8 @@ func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
 		return nil, err
 	}
 	o, err := s.occurrence(ctx, c)
-	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, RunNow: now}), err
+	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items,
+		Keys: RunKeys{cue.Effects, f.Order.Leaps()}, RunNow: now}), err
 }
 
 func runEvents(rows []store.RunEvent) []cue.RunEvent {

@@ -221,7 +221,8 @@ func (s *Store) events(ctx context.Context, sc Scope, run int64) ([]RunEvent, er
 	return rows, err
 }
 
-// AddRunEvent appends a press; one sent twice counts once.
+// AddRunEvent appends a press; one sent twice counts once, and none is older
+// than its run.
 func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEvent) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		r, err := lock[Run](tx.Omit("plan"), sc, run)
@@ -240,6 +241,9 @@ func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEven
 			return ErrFull
 		}
 		e.StudioID, e.RunID, e.Seq = sc.StudioID, r.ID, int(last)+1
+		if e.At.Before(r.CreatedAt) {
+			e.At = r.CreatedAt
+		}
 		return tx.Create(&e).Error
 	})
 }

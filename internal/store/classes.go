@@ -205,7 +205,9 @@ func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]Log
 	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
 }
 
-// PutLogLine writes or changes one line; participant is empty for a lane.
+// PutLogLine writes or changes one line; participant is empty for a lane. Its
+// UpdatedAt is when it was typed (now if zero): of two, the one typed later stays, whichever
+// comes first.
 func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participant string, next LogLine) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		o, err := lock[Occurrence](tx, sc, occurrence)
@@ -228,8 +230,13 @@ func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participan
 		if err != nil {
 			return err
 		}
+		if next.UpdatedAt.IsZero() {
+			next.UpdatedAt = s.now().UTC()
+		}
+		if next.UpdatedAt.Before(old.UpdatedAt) {
+			return nil
+		}
 		cols := []string{"Lane", "Variant", "Planned", "Done", "InForm", "Reserve", "Pain", "LoadG", "ResistanceG", "LibraryVersion", "UpdatedAt"}
-		next.UpdatedAt = s.now().UTC()
 		return tx.Model(&old).Select(cols).Updates(next).Error
 	})
 }

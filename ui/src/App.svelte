@@ -5,10 +5,12 @@
   import Keys from './lib/parts/Keys.svelte'
   import Problem from './lib/parts/Problem.svelte'
   import Rail from './lib/parts/Rail.svelte'
+  import { outbox } from './lib/state/outbox.svelte'
   import { studio } from './lib/state/studio.svelte'
   import { t } from './lib/text/catalogue'
 
   void studio.load()
+  outbox.start()
   // In class the screen belongs to the clock.
   const bare = $derived(route.pathname.startsWith('/run/'))
 
@@ -26,6 +28,10 @@
   {#if !bare}<Rail onkeys={() => (keys = true)} />{/if}
   <div class="room">
     {#if studio.problem}<Problem problem={studio.problem} />{/if}
+    {#if outbox.refused}
+      <p class="page ember">{t.refused}</p>
+      <Problem problem={outbox.refused} />
+    {/if}
     {#if studio.ready}<Router />{:else}<p class="page" role="status">{t.loading}</p>{/if}
   </div>
 </div>

@@ -1,6 +1,10 @@
 package cue
 
-import "sort"
+import (
+	"cmp"
+	"slices"
+	"sort"
+)
 
 // RunKind is what somebody did to the clock.
 type RunKind string
@@ -58,75 +62,112 @@ func (a Anchor) Position(t, total int64) (position, wait int64) {
 	return min(a.PositionMs+t-a.AtMs, total), 0
 }
 
-// Fold gives the anchor after all run events, which are taken in the order
-// given; an instant earlier than the one before it counts as the same. Events
-// before the start and after the end change nothing.
+// over is what a run that moves comes to at the end of its class: a state of
+// the table below only, since nobody presses anything at that instant.
+const over = "over"
+
+// Effect is one row of the table of presses: what a press of a kind does in a
+// state. Whoever has no server at hand looks a press up in it.
+type Effect struct {
+	State string  `json:"state" enum:"ready,moving,held,over"`
+	Kind  RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
+	Next  string  `json:"next" enum:"moving,held,ended"`
+	// Place is where the class is then: where it was, or where a leap leads.
+	Place string `json:"place" enum:"here,after,before"`
+	// Wait is what becomes of a wait: kept, dropped, or made longer.
+	Wait string `json:"wait" enum:"keep,drop,add"`
+}
+
+// Effects is the table of presses. A press that is not in it changes nothing:
+// before the start, after the end, a hold while held, a resume while moving.
+var Effects = []Effect{
+	{Ready, Start, Moving, "here", "keep"},
+	{Moving, Hold, Held, "here", "keep"},
+	{Moving, Skip, Moving, "after", "drop"},
+	{Moving, Back, Moving, "before", "drop"},
+	{Moving, Add, Moving, "here", "add"},
+	{Moving, End, Ended, "here", "drop"},
+	{Held, Resume, Moving, "here", "keep"},
+	{Held, Skip, Held, "after", "drop"},
+	{Held, Back, Held, "before", "drop"},
+	{Held, Add, Held, "here", "add"},
+	{Held, End, Ended, "here", "drop"},
+	{over, Start, Ended, "here", "drop"},
+	{over, Hold, Ended, "here", "drop"},
+	{over, Resume, Ended, "here", "drop"},
+	{over, Skip, Ended, "here", "drop"},
+	{over, Back, Moving, "before", "drop"},
+	{over, Add, Ended, "here", "drop"},
+	{over, End, Ended, "here", "drop"},
+}
+
+// Leap says where Skip and Back lead from the positions before UntilMs and not
+// before the UntilMs of the leap ahead of it. The last leap holds at the end of
+// the class.
+type Leap struct {
+	UntilMs  int64 `json:"untilMs"`
+	AfterMs  int64 `json:"afterMs"`
+	BeforeMs int64 `json:"beforeMs"`
+}
+
+// Leaps lists the leaps of an order: Skip leads to the next block, Back to the
+// start of the block at hand or, while that is young, of the one before it.
+func (o Order) Leaps() []Leap {
+	out := make([]Leap, 0, 2*len(o.Blocks)+1)
+	earlier := int64(0)
+	for _, b := range o.Blocks {
+		if young := min(b.From+backGrace, b.Until); young > b.From {
+			out = append(out, Leap{young, b.Until, earlier})
+		}
+		if b.Until > b.From+backGrace {
+			out = append(out, Leap{b.Until, b.Until, b.From})
+		}
+		earlier = b.From
+	}
+	return append(out, Leap{o.Total + 1, o.Total, earlier})
+}
+
+// Fold gives the anchor after all run events, in the order of their instants:
+// a press made while its screen had no server counts from when it was made, not
+// from when it came. Of two at one instant the one given earlier comes first.
 func Fold(o Order, events []RunEvent) Anchor {
-	a := Anchor{State: Ready}
-	last := int64(0)
+	events = slices.Clone(events)
+	slices.SortStableFunc(events, func(a, b RunEvent) int { return cmp.Compare(a.At, b.At) })
+	a, leaps := Anchor{State: Ready}, o.Leaps()
 	for _, e := range events {
-		at := max(e.At, last)
-		last = at
-		a = step(o, a, e, at)
+		a = press(a, e, o.Total, leaps)
 	}
 	return a
 }
 
-func step(o Order, a Anchor, e RunEvent, at int64) Anchor {
-	if a.State == Ended || a.State == Ready && e.Kind != Start {
+// press looks one press up in the table. The browser has the same few lines
+// (views/run/clock.ts), and both are tested on testdata/positions.json.
+func press(a Anchor, e RunEvent, total int64, leaps []Leap) Anchor {
+	position, wait := a.Position(e.At, total)
+	state := a.State
+	if state == Moving && position >= total {
+		state = over
+	}
+	i := slices.IndexFunc(Effects, func(f Effect) bool { return f.State == state && f.Kind == e.Kind })
+	if i < 0 {
 		return a
 	}
-	position, wait := a.Position(at, o.Total)
-	if a.State == Moving && position >= o.Total && e.Kind != Back {
-		return Anchor{State: Ended, PositionMs: o.Total, AtMs: at}
+	f := Effects[i]
+	leap := leaps[sort.Search(len(leaps)-1, func(i int) bool { return leaps[i].UntilMs > position })]
+	switch f.Place {
+	case "after":
+		position = leap.AfterMs
+	case "before":
+		position = leap.BeforeMs
 	}
-	state := a.State
-	switch e.Kind {
-	case Start:
-		if a.State == Ready {
-			state = Moving
-		}
-	case Hold:
-		state = Held
-	case Resume:
-		state = Moving
-	case Skip:
-		position, wait = o.after(position), 0
-	case Back:
-		position, wait = o.before(position), 0
-	case Add:
+	switch f.Wait {
+	case "drop":
+		wait = 0
+	case "add":
 		wait += max(e.Ms, 0)
-	case End:
-		return Anchor{State: Ended, PositionMs: position, AtMs: at}
 	}
-	if state == Moving {
-		return Anchor{State: Moving, PositionMs: position, AtMs: at + wait}
+	if f.Next == Moving {
+		return Anchor{State: Moving, PositionMs: position, AtMs: e.At + wait}
 	}
-	return Anchor{State: state, PositionMs: position, AtMs: at, WaitMs: wait}
-}
-
-// after gives the start of the block after the one at p.
-func (o Order) after(p int64) int64 {
-	i := o.index(p)
-	if i < len(o.Blocks) {
-		return o.Blocks[i].Until
-	}
-	return o.Total
-}
-
-// before gives the start of the block at p, or of the one before it while the
-// block is young.
-func (o Order) before(p int64) int64 {
-	i := o.index(p)
-	if i > 0 && (i == len(o.Blocks) || p-o.Blocks[i].From < backGrace) {
-		i--
-	}
-	if i < len(o.Blocks) {
-		return o.Blocks[i].From
-	}
-	return 0
-}
-
-func (o Order) index(p int64) int {
-	return sort.Search(len(o.Blocks), func(i int) bool { return o.Blocks[i].Until > p })
+	return Anchor{State: f.Next, PositionMs: position, AtMs: e.At, WaitMs: wait}
 }

@@ -829,6 +829,18 @@ export interface components {
             clientId: string;
             ops: components["schemas"]["Op"][];
         };
+        Effect: {
+            /** @enum {string} */
+            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
+            /** @enum {string} */
+            next: "moving" | "held" | "ended";
+            /** @enum {string} */
+            place: "here" | "after" | "before";
+            /** @enum {string} */
+            state: "ready" | "moving" | "held" | "over";
+            /** @enum {string} */
+            wait: "keep" | "drop" | "add";
+        };
         Entry: {
             anchors: string[];
             hold: string;
@@ -930,6 +942,14 @@ export interface components {
             people: number;
             stature?: string;
         };
+        Leap: {
+            /** Format: int64 */
+            afterMs: number;
+            /** Format: int64 */
+            beforeMs: number;
+            /** Format: int64 */
+            untilMs: number;
+        };
         Lever: {
             after: string;
             before: string;
@@ -954,6 +974,11 @@ export interface components {
             sheets: components["schemas"]["LogSheet"][];
         };
         LogInput: {
+            /**
+             * Format: int64
+             * @description when it was typed, by the server's clock; now if left out. What was typed later stays
+             */
+            atMs?: number;
             /** Format: int64 */
             done: number;
             /** Format: int64 */
@@ -1130,6 +1155,11 @@ export interface components {
             why: components["schemas"]["Why"];
         };
         Press: {
+            /**
+             * Format: int64
+             * @description when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then
+             */
+            atMs?: number;
             /** @description made anew for every press; sent twice it counts once */
             clientId: string;
             /** @enum {string} */
@@ -1245,6 +1275,7 @@ export interface components {
             events: number;
             id: string;
             items: components["schemas"]["Item"][];
+            keys: components["schemas"]["RunKeys"];
             /** Format: int64 */
             nowMs: number;
             occurrence: components["schemas"]["Occurrence"];
@@ -1255,6 +1286,10 @@ export interface components {
         };
         RunInput: {
             occurrenceId: string;
+        };
+        RunKeys: {
+            effects: components["schemas"]["Effect"][];
+            leaps: components["schemas"]["Leap"][];
         };
         RunNow: {
             anchor: components["schemas"]["Anchor"];

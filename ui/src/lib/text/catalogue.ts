@@ -190,6 +190,7 @@ export const t = {
   notFound: 'There is nothing at this address.',
   notFoundMend: 'Go to Today',
   lost: 'The server does not answer. What you see is safe; it is tried again by itself.',
+  refused: 'The server did not take something that was done while it was away.',
   requestId: (id: string) => `Request ${id}`,
   people: (n: number) => count(n, 'person', 'people'),
   minutes: (n: number) => `${n} min`,
@@ -417,7 +418,10 @@ export const t = {
     closeNow: 'Close: easy breathing, shake out, drink',
     keys: 'Keys',
     key: { space: 'Space', sound: 'M' },
-    lost: 'No connection: the clock goes on, presses wait until the server answers',
+    lost: (n: number) =>
+      n === 0
+        ? 'No connection: the clock goes on, presses are kept here'
+        : `No connection: the clock goes on, ${count(n, 'press is', 'presses are')} kept here until the server answers`,
     awake: 'Screen kept awake',
     stop: 'Pain in a joint, form gone, dizzy: stop that move.',
     announce: (kind: string, name: string) => `${kind}: ${name}`,
@@ -440,6 +444,7 @@ export const t = {
     pain: 'Felt',
     next: 'Next time',
     unsaved: 'plan',
+    onItsWay: 'kept here until the server answers',
     noCircuit: 'This class has no circuit to log against.',
     of: (what: string, who: string, field: string) => `${what}, ${who}: ${field}`,
     painRule:

@@ -1,28 +1,37 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte'
-  import {
-    api,
-    ask,
-    type Log,
-    type LogLine,
-    type LogSheet,
-    type Problem as ProblemType,
-    type Schemas,
-  } from '../../lib/api/client'
+  import { onDestroy } from 'svelte'
+  import { api, ask, type Log, type LogLine, type LogSheet, type Problem as ProblemType } from '../../lib/api/client'
   import { route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { outbox } from '../../lib/state/outbox.svelte'
+  import { serverTime } from '../../lib/state/servertime.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { advice, lane as laneName, pain, t, verdict } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
   import PersonForm from './PersonForm.svelte'
+
+  type Typed = { done: number; inForm: number; reserve: number | undefined; pain: LogLine['pain'] }
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   let log = $state.raw<Log>()
   let problem = $state<ProblemType>()
   let subject = $state('')
   let adding = $state(false)
-  const sheet = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
+  const known = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
+  // What was typed and is on its way stands over what the server knows.
+  const sheet = $derived(
+    known && {
+      ...known,
+      lines: known.lines.map((l) => {
+        const body = outbox.line(occurrence, known.subject, l.slot)
+        if (!body) return l
+        const { done, inForm, reserve, pain } = body
+        return { ...l, done, inForm, pain, saved: true, reserve }
+      }),
+    },
+  )
   const names = $derived(studio.names(log?.items ?? []))
   const title = (s: LogSheet) => s.name ?? t.log.lane(laneName[s.lane])
 
@@ -31,25 +40,24 @@
     log = a.data
   })
 
-  function put(next: LogSheet): void {
+  void serverTime.measure()
+
+  const put = (next: LogSheet) => {
     if (log) log = { ...log, sheets: log.sheets.map((s) => (s.subject === next.subject ? next : s)) }
   }
-  // Lines are sent one after the other, so that an older answer never comes last.
-  let chain: Promise<void> = Promise.resolve()
-  function save(s: LogSheet, l: LogLine, part: Partial<Schemas['LogInput']>): void {
+  onDestroy(outbox.hear({ sheet: (of, next) => of === occurrence && put(next) }))
+
+  // Lines go to the outbox, which sends them one after the other, now or later.
+  function save(s: LogSheet, l: LogLine, part: Partial<Typed>): void {
     const { done, inForm, reserve, pain: felt } = { ...l, ...part }
-    const body: Schemas['LogInput'] = {
+    const body = {
       done,
       inForm: Math.min(inForm, done),
       pain: felt,
       ...(reserve === undefined ? {} : { reserve }),
+      atMs: Math.round(serverTime.now()),
     }
-    const path = { occurrence, subject: s.subject, slot: l.slot }
-    chain = chain.then(async () => {
-      const a = await ask(api.PUT('/api/occurrences/{occurrence}/log/{subject}/{slot}', { params: { path }, body }))
-      problem = a.problem
-      if (a.data) put(a.data)
-    })
+    outbox.post({ kind: 'line', occurrence, subject: s.subject, slot: l.slot, body })
   }
   function rest(s: LogSheet): void {
     for (const l of s.lines) if (!l.saved) save(s, l, {})
@@ -66,7 +74,7 @@
   field: string,
   label: string,
   value: number | undefined,
-  part: (n: number | undefined) => Partial<Schemas['LogInput']>,
+  part: (n: number | undefined) => Partial<Typed>,
 )}
   <td data-label={label}>
     <input
@@ -130,9 +138,7 @@
               ...(l.inForm === l.done && n !== undefined ? { inForm: n } : {}),
             }))}
             {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (n) => ({ inForm: n ?? l.inForm }))}
-            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (n) =>
-              n === undefined ? {} : { reserve: n },
-            )}
+            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (n) => ({ reserve: n }))}
             <td data-label={t.log.pain} class="two">
               <select
                 class="log-input"
@@ -145,7 +151,9 @@
               </select>
             </td>
             <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
-              {#if l.result}
+              {#if outbox.stuck && outbox.line(occurrence, sheet.subject, l.slot)}
+                <span class="ember">{t.log.onItsWay}</span>
+              {:else if l.result}
                 <b class:ember={l.result.advice === 'stop-move' || l.result.advice === 'off-the-plan'}
                   >{advice[l.result.advice]}</b
                 >

@@ -1,22 +1,34 @@
 import { describe, expect, it } from 'vitest'
 import golden from '../../../../internal/core/cue/testdata/positions.json'
-import { at, where, type Anchor, type Block } from './clock'
+import { at, press, where, type Anchor, type Block, type Keys, type Pressed } from './clock'
 
-// The expected positions are the core's own, written by its tests.
+const total = golden.Order.totalMs
+const keys = { effects: golden.Effects, leaps: golden.Leaps } as Keys
+
+// Every expected value is the core's own, written by its tests.
 describe('look-up', () => {
-  it('says the same as the core', () => {
-    for (const g of golden) {
-      for (const p of g.Probes) {
-        expect(where(g.Anchor as Anchor, g.Order.totalMs, p.T)).toEqual({ position: p.Position, wait: p.Wait })
-      }
-    }
+  it('says where the class is as the core does', () => {
+    for (const stage of golden.Runs.flat())
+      for (const p of stage.Probes)
+        expect(where(stage.Anchor as Anchor, total, p.T)).toEqual({ position: p.Position, wait: p.Wait })
+  })
+  it('does with every press what the core does', () => {
+    let presses = 0
+    for (const run of golden.Runs)
+      run.forEach((stage, i) => {
+        if (!stage.Event) return
+        presses++
+        const e = { kind: stage.Event.Kind, atMs: stage.Event.At, ms: stage.Event.Ms } as Pressed
+        expect(press(keys, total, run[i - 1]!.Anchor as Anchor, e)).toEqual(stage.Anchor)
+      })
+    expect(presses).toBeGreaterThan(20)
   })
   it('finds the block that holds a position', () => {
-    const blocks = golden[0]!.Order.blocks as Block[]
+    const blocks = golden.Order.blocks as Block[]
     for (const b of blocks) {
       expect(at(blocks, b.fromMs)).toBe(b)
       expect(at(blocks, b.untilMs - 1)).toBe(b)
     }
-    expect(at(blocks, golden[0]!.Order.totalMs)).toBeUndefined()
+    expect(at(blocks, total)).toBeUndefined()
   })
 })

@@ -1,11 +1,13 @@
-// Where the class is: the anchor from the server, moved on by this machine's
-// steady clock, and look-up. No rule of the job is here.
-import { api, ask, type Schemas } from '../../lib/api/client'
+// Where the class is: the anchor from the server, moved on by a steady clock,
+// and look-up in what the server sent. No rule of the job is here.
+import type { Schemas } from '../../lib/api/client'
 
 export type Anchor = Schemas['Anchor']
 export type Order = Schemas['Order']
 export type Event = Schemas['Event']
 export type Block = Schemas['Block']
+export type Keys = Schemas['RunKeys']
+export type Pressed = Pick<Schemas['Press'], 'kind' | 'ms'> & { atMs: number }
 
 export interface Where {
   position: number
@@ -21,7 +23,7 @@ export function where(a: Anchor, totalMs: number, nowMs: number): Where {
 }
 
 /** The stretch that holds a position, or none after the end. */
-export function at<T extends { fromMs: number; untilMs: number }>(list: T[], position: number): T | undefined {
+export function at<T extends { untilMs: number }>(list: T[], position: number): T | undefined {
   let low = 0
   let high = list.length
   while (low < high) {
@@ -32,20 +34,16 @@ export function at<T extends { fromMs: number; untilMs: number }>(list: T[], pos
   return list[low]
 }
 
-const tries = 5
-
-/** How far the server's clock is from performance.now(), by the quickest of a few round trips. */
-export async function measureOffset(): Promise<number | undefined> {
-  let best = Infinity
-  let offset: number | undefined
-  for (let i = 0; i < tries; i++) {
-    const sent = performance.now()
-    const { data } = await ask(api.GET('/api/clock'))
-    const back = performance.now()
-    if (data && back - sent < best) {
-      best = back - sent
-      offset = data.nowMs - (sent + back) / 2
-    }
-  }
-  return offset
+/** Looks a press up in the server's table: what it does until the server has counted it. */
+export function press(keys: Keys, totalMs: number, a: Anchor, e: Pressed): Anchor {
+  const { position, wait } = where(a, totalMs, e.atMs)
+  const state = a.state === 'moving' && position >= totalMs ? 'over' : a.state
+  const f = keys.effects.find((x) => x.state === state && x.kind === e.kind)
+  if (!f) return a
+  const leap = at(keys.leaps, position)!
+  const positionMs = f.place === 'after' ? leap.afterMs : f.place === 'before' ? leap.beforeMs : position
+  const left = f.wait === 'drop' ? 0 : f.wait === 'add' ? wait + Math.max(e.ms ?? 0, 0) : wait
+  return f.next === 'moving'
+    ? { state: 'moving', positionMs, atMs: e.atMs + left, waitMs: 0 }
+    : { state: f.next, positionMs, atMs: e.atMs, waitMs: left }
 }

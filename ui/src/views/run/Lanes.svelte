@@ -1,0 +1,86 @@
+<script lang="ts">
+  // What every lane does now, or next while nobody works.
+  import { studio } from '../../lib/state/studio.svelte'
+  import { hold, lane as laneName } from '../../lib/text/catalogue'
+  import type { LiveRun } from './live.svelte'
+
+  const { live }: { live: LiveRun } = $props()
+  const slot = $derived(
+    live.block && ['work', 'learn', 'hand-over'].includes(live.block.kind) ? live.block.slot : live.next?.slot,
+  )
+</script>
+
+<div class="lanes">
+  {#each live.lanes as l, li (l.lane)}
+    {@const c = live.cell(slot, l.lane)}
+    <section class={`lane w${li + 1}`} aria-label={laneName[l.lane]}>
+      <p class="who"><span>{laneName[l.lane]}</span> <b>{live.sideText(l.lane)}</b></p>
+      {#if c}
+        <p class="load">{live.load(c)}</p>
+        <p class="move">
+          {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${hold[c.entry.hold]}`}
+        </p>
+        <p class="dim">{studio.variants.get(c.entry.variant)?.cues[0] ?? ''}</p>
+      {/if}
+    </section>
+  {/each}
+</div>
+
+<style>
+  .lanes {
+    display: grid;
+    grid-auto-flow: column;
+    grid-auto-columns: minmax(0, 1fr);
+    gap: 12px;
+  }
+  .lane {
+    background: var(--box);
+    padding: 10px 14px;
+    border-bottom: 3px solid var(--go);
+  }
+  .lane.w2 {
+    box-shadow:
+      inset 0 -3px 0 var(--box),
+      inset 0 -6px 0 var(--go);
+    padding-bottom: 16px;
+  }
+  .lane.w3 {
+    box-shadow:
+      inset 0 -3px 0 var(--box),
+      inset 0 -6px 0 var(--go),
+      inset 0 -9px 0 var(--box),
+      inset 0 -12px 0 var(--go);
+    padding-bottom: 22px;
+  }
+  .lane p {
+    margin: 0;
+    font-size: inherit;
+    line-height: 1.3;
+  }
+  .lane .who {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    color: var(--dim);
+  }
+  .lane .who b {
+    color: var(--call);
+    font-size: 1.2em;
+  }
+  .lane .load {
+    font-size: 1.9em;
+    font-weight: 600;
+    line-height: 1.2;
+  }
+  .lane .move {
+    font-size: 1.15em;
+  }
+  .lane .dim {
+    color: var(--dim);
+  }
+  @media (max-width: 700px) {
+    .lanes {
+      grid-auto-flow: row;
+    }
+  }
+</style>

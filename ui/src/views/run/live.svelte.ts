@@ -1,0 +1,188 @@
+// A class as it runs on this screen: what the server said last, the presses on
+// their way to it, and what follows from both for every lane.
+import { api, ask, newId, type Cell, type Lane, type Problem, type Run, type Schemas } from '../../lib/api/client'
+import { outbox } from '../../lib/state/outbox.svelte'
+import { serverTime } from '../../lib/state/servertime.svelte'
+import { studio } from '../../lib/state/studio.svelte'
+import { blockKind, pattern, side, t } from '../../lib/text/catalogue'
+import { at, press, where, type Event } from './clock'
+
+export class LiveRun {
+  // What the class runs by is read once; where it is changes under it.
+  run = $state.raw<Run>()
+  problem = $state<Problem>()
+  lost = $state(false)
+  private heard = $state.raw<Schemas['RunNow']>()
+  private tick = $state(performance.now())
+  private deaf: () => void
+
+  constructor(
+    private occurrence: string,
+    /** Called when the class no longer goes on as it did: planned sounds are wrong. */
+    private jumped: () => void,
+  ) {
+    this.deaf = outbox.hear({ run: (id, now) => this.take(id, now) })
+  }
+
+  leave(): void {
+    this.deaf()
+  }
+
+  async open(): Promise<void> {
+    const path = { occurrence: this.occurrence }
+    const found = await ask(api.GET('/api/occurrences/{occurrence}', { params: { path } }))
+    this.problem = found.problem
+    if (!found.data) return
+    if (found.data.runId) {
+      const a = await ask(api.GET('/api/runs/{run}', { params: { path: { run: found.data.runId } } }))
+      this.problem = a.problem
+      this.begin(a.data)
+    }
+    if (!this.run) await this.create()
+    if (this.run) await serverTime.measure()
+  }
+
+  /** Begins the class anew. */
+  async create(): Promise<void> {
+    this.run = this.heard = undefined
+    const path = { run: newId() }
+    const body = { occurrenceId: this.occurrence }
+    const a = await ask(api.PUT('/api/runs/{run}', { params: { path }, body }))
+    this.problem = a.problem
+    this.begin(a.data)
+  }
+
+  private begin(next: Run | undefined): void {
+    this.run = this.heard = next
+    if (next) serverTime.hear(next.nowMs)
+  }
+
+  /** Asks where the class is: another screen may have pressed something. While
+   *  presses of this screen are on their way their answers say it. */
+  async look(): Promise<void> {
+    const id = this.run?.id
+    if (!id || outbox.presses(id).length > 0) return
+    const a = await ask(api.GET('/api/runs/{run}/now', { params: { path: { run: id } } }))
+    this.lost = a.problem?.status === 0
+    if (outbox.presses(id).length === 0) this.take(id, a.data)
+  }
+
+  // Answers are numbered by the presses they know of: an older one is dropped.
+  private take(id: string, next: Schemas['RunNow'] | undefined): void {
+    if (!next || !this.heard || this.run?.id !== id || next.events < this.heard.events) return
+    this.lost = false
+    const before = this.anchor
+    this.heard = next
+    if (before?.state !== this.anchor?.state || before?.positionMs !== this.anchor?.positionMs) this.jumped()
+  }
+
+  press(kind: Schemas['Press']['kind'], ms?: number): void {
+    if (!this.run) return
+    const body = { clientId: newId(), kind, atMs: Math.round(serverTime.now()), ...(ms ? { ms } : {}) }
+    outbox.post({ kind: 'press', run: this.run.id, body })
+    this.jumped()
+  }
+
+  /** Start, hold or go on, whichever is next. */
+  toggle(): void {
+    if (this.anchor) this.press(this.anchor.state === 'ready' ? 'start' : this.moving ? 'hold' : 'resume')
+  }
+
+  beat(): void {
+    this.tick = performance.now()
+  }
+
+  readonly pending = $derived(this.run ? outbox.presses(this.run.id) : [])
+  /** Presses are on their way and the server does not answer. */
+  readonly unsent = $derived(outbox.stuck && this.pending.length > 0)
+  readonly anchor = $derived.by(() => {
+    const { run, heard } = this
+    if (!run || !heard) return undefined
+    return this.pending.reduce((a, p) => press(run.keys, run.order.totalMs, a, p.body), heard.anchor)
+  })
+  readonly state = $derived(this.anchor?.state)
+  readonly moving = $derived(this.state === 'moving')
+  readonly now = $derived(this.tick + serverTime.offset)
+  readonly here = $derived(
+    this.run && this.anchor ? where(this.anchor, this.run.order.totalMs, this.now) : { position: 0, wait: 0 },
+  )
+  readonly ended = $derived(
+    this.run !== undefined && (this.state === 'ended' || this.here.position >= this.run.order.totalMs),
+  )
+  readonly block = $derived(this.run ? at(this.run.order.blocks, this.here.position) : undefined)
+  readonly next = $derived.by(() => {
+    const from = this.block?.untilMs
+    if (!this.run || from === undefined) return undefined
+    return this.run.order.blocks.find((b) => b.fromMs >= from && ['work', 'close', 'learn'].includes(b.kind))
+  })
+  /** What is left of the block, of the class. */
+  readonly left = $derived(this.block ? this.block.untilMs - this.here.position + this.here.wait : 0)
+  readonly leftOfAll = $derived(this.run ? this.run.order.totalMs - this.here.position + this.here.wait : 0)
+  readonly rounds = $derived(Math.max(0, ...(this.run?.order.blocks ?? []).map((b) => b.round ?? 0)))
+
+  readonly lanes = $derived((this.run?.occurrence.lanes ?? []).filter((l) => l.people > 0))
+  private byLane = $derived(
+    new Map(this.lanes.map((l) => [l.lane, (this.run?.order.events ?? []).filter((e) => e.lane === l.lane)])),
+  )
+  private events = $derived(
+    new Map(this.lanes.map((l) => [l.lane, at(this.byLane.get(l.lane) ?? [], this.here.position)])),
+  )
+
+  slot(id: string | undefined): Schemas['RunSlot'] | undefined {
+    return this.run?.slots.find((s) => s.id === id)
+  }
+  cell(id: string | undefined, l: Lane): Cell | undefined {
+    return this.slot(id)?.cells.find((c) => c.lane === l)
+  }
+  load(c: Cell | undefined): string {
+    return c && this.run ? studio.loadText(c.entry.load, c.loadG, this.run.items) : ''
+  }
+
+  // The class has one name for now: the pattern, or the move where all lanes do
+  // the same.
+  title(id: string | undefined): string {
+    const s = this.slot(id)
+    if (!s) return ''
+    const names = [...new Set(s.cells.map((c) => studio.move(c.entry.variant)))]
+    return names.length === 1 ? (names[0] ?? '') : (pattern[s.pattern] ?? '')
+  }
+  readonly heading = $derived.by(() => {
+    const b = this.block
+    if (!this.run) return ''
+    if (this.ended) return t.run.ended
+    if (!b) return ''
+    if (b.kind === 'prep') return t.run.prepWith(this.run.prep.map((m) => studio.move(m)).join(', '))
+    if (b.kind === 'learn') return t.run.learn(this.title(b.slot))
+    if (b.kind === 'close') return t.run.closeNow
+    if (b.kind === 'work') return this.title(b.slot)
+    return blockKind[b.kind] ?? ''
+  })
+  /** The live region speaks at changes, never each second. */
+  readonly announced = $derived(
+    this.state === 'held'
+      ? t.run.held
+      : this.block
+        ? t.run.announce(blockKind[this.block.kind] ?? '', this.heading)
+        : this.heading,
+  )
+
+  sideText(l: Lane): string {
+    const e: Event | undefined = this.events.get(l)
+    if (!e || this.block?.kind !== 'work') return ''
+    if (e.kind === 'change-sides') return t.run.switchNow(side[e.next ?? 'right'] ?? '')
+    if (e.kind === 'work' && e.side && e.side !== 'both') return side[e.side] ?? ''
+    if (e.kind === 'rest') return blockKind.rest ?? ''
+    return ''
+  }
+  /** The change of sides ahead: in how many seconds, and where it lies. */
+  readonly switching = $derived.by(() => {
+    for (const l of this.lanes) {
+      const e = this.events.get(l.lane)
+      const next = this.byLane.get(l.lane)?.find((x) => x.fromMs === e?.untilMs)
+      if (e?.kind === 'work' && next?.kind === 'change-sides')
+        return { in: Math.ceil((e.untilMs - this.here.position) / 1000), at: e.untilMs }
+      if (e?.kind === 'change-sides') return { in: 0, at: e.fromMs }
+    }
+    return undefined
+  })
+}
