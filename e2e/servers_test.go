@@ -1,7 +1,11 @@
 package e2e
 
 import (
+	"net/http"
 	"os"
+	"os/exec"
+	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -133,4 +137,28 @@ func TestTwoServersOneClass(t *testing.T) {
 func (b *tab) leave() {
 	b.t.Helper()
 	b.do(chromedp.Navigate("about:blank"))
+}
+
+// TestTwoDemosAtOnce: two demos starting at the same moment on one machine do
+// not meet; a second program on the folder of a living one is told so.
+func TestTwoDemosAtOnce(t *testing.T) {
+	var both [2]*server
+	var wg sync.WaitGroup
+	for i := range both {
+		wg.Go(func() { both[i] = start(t, "") })
+	}
+	wg.Wait()
+	a, b := both[0], both[1]
+	r, err := http.NewRequest(http.MethodPut, a.url+"/api/studio", strings.NewReader(`{"name":"A","timeZone":"Europe/Berlin","massUnit":"lb"}`))
+	require.NoError(t, err)
+	r.Header.Set("Content-Type", "application/json")
+	got, err := http.DefaultClient.Do(r)
+	require.NoError(t, err)
+	require.NoError(t, got.Body.Close())
+	assert.Equal(t, http.StatusOK, got.StatusCode)
+	assert.Equal(t, "lb", a.get("/api/studio")["massUnit"])
+	assert.Equal(t, "kg", b.get("/api/studio")["massUnit"])
+	out, err := exec.Command(binary, "demo", "--dir", a.dir, "--addr", "127.0.0.1:0").CombinedOutput()
+	require.Error(t, err)
+	assert.Contains(t, string(out), "another program is using the database in "+a.dir)
 }

@@ -99,6 +99,10 @@ func kindOf(err error) *problem.Problem {
 		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: retire something first")
 	case store.Away(err):
 		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database is away: nothing was changed, try again in a moment")
+	case store.NoRoom(err):
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database has no room left: nothing was changed; whoever runs it must make room")
+	case store.ReadOnly(err):
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database takes no changes now: nothing was changed; whoever runs it must let it write again")
 	}
 	return problem.New(problem.Internal, http.StatusInternalServerError, "something went wrong here; nothing was changed")
 }

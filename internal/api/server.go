@@ -272,8 +272,8 @@ func asProblem(c fiber.Ctx, err error) error {
 		p.RequestID = requestID(c.Context())
 	}
 	c.Set("Content-Type", "application/problem+json")
-	if p.Status == http.StatusServiceUnavailable {
-		c.Set("Retry-After", "1")
+	for k, v := range p.GetHeaders() {
+		c.Set(k, v[0])
 	}
 	return c.Status(p.Status).Send(p.JSON())
 }

@@ -30,6 +30,8 @@ type Options struct {
 	Dir string
 	// Fast gives up durability for speed: tests only.
 	Fast bool
+	// Flags are further flags of the server: tests only.
+	Flags []string
 }
 
 // Server is a running private server. It is started again when it dies before
@@ -278,7 +280,7 @@ func (s *Server) launch() error {
 		args = append(args, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0", "--innodb-flush-method=nosync",
 			"--innodb-log-file-size=64M", "--performance-schema=0", "--skip-log-bin")
 	}
-	cmd := exec.Command(program("mariadbd"), args...) //nolint:gosec // fixed program
+	cmd := exec.Command(program("mariadbd"), append(args, s.opt.Flags...)...) //nolint:gosec // fixed program
 	// A group of its own: Ctrl-C reaches the program first, which drains and then
 	// stops the server.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
@@ -376,6 +378,18 @@ func (s *Server) DSN(database string) string {
 	c := mysql.NewConfig()
 	c.User, c.Passwd, c.Net, c.Addr, c.DBName = User, s.password, "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), database
 	return c.FormatDSN()
+}
+
+// Admin gives the address for whoever runs the server: the account that started
+// it, over the socket only.
+func (s *Server) Admin() (string, error) {
+	me, err := user.Current()
+	if err != nil {
+		return "", err
+	}
+	c := mysql.NewConfig()
+	c.User, c.Net, c.Addr = me.Username, "unix", s.socket
+	return c.FormatDSN(), nil
 }
 
 // Fresh makes an empty database of a name of its own and gives its address.

@@ -23,7 +23,7 @@ const (
 	Infeasible   Type = "infeasible"    // 422: nothing fits; says what to relax
 	TooLarge     Type = "too-large"     // 413
 	TooMany      Type = "too-many"      // 422: a list is full
-	Unavailable  Type = "unavailable"   // 503: the database is away
+	Unavailable  Type = "unavailable"   // 503: the database is away, full, or read-only
 	Internal     Type = "internal"      // 500
 )
 
@@ -71,6 +71,15 @@ func (p *Problem) Error() string { return p.Detail }
 
 // GetStatus serves the interface of the web layer.
 func (p *Problem) GetStatus() int { return p.Status }
+
+// GetHeaders serves the interface of the web layer: what may succeed in a moment
+// says so.
+func (p *Problem) GetHeaders() http.Header {
+	if p.Status != http.StatusServiceUnavailable {
+		return nil
+	}
+	return http.Header{"Retry-After": {"1"}}
+}
 
 // ContentType serves the interface of the web layer.
 func (p *Problem) ContentType(string) string { return "application/problem+json" }

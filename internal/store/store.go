@@ -199,19 +199,3 @@ func translate(err error) error {
 	}
 	return err
 }
-
-// Away tells whether an error means that the database cannot be reached or
-// written now, so that the same request may succeed later.
-func Away(err error) bool {
-	var my *driver.MySQLError
-	if errors.As(err, &my) {
-		switch my.Number {
-		case 1040, 1053, 1205, 1213, 1290, 1792, 1836, 1927, 1021, 1114, 3100:
-			return true // too many connections, shutdown, lock, read-only, killed, disk full
-		}
-		return false
-	}
-	var timeout interface{ Timeout() bool }
-	return errors.Is(err, driver.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) || errors.Is(err, context.DeadlineExceeded) ||
-		errors.As(err, &timeout)
-}

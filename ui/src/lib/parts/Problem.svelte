@@ -4,7 +4,7 @@
   import { t } from '../text/catalogue'
 
   let { problem }: { problem: Problem } = $props()
-  const title = $derived(problem.status === 0 || problem.status === 503 ? t.lost : problem.detail)
+  const title = $derived(problem.status === 0 ? t.lost : problem.detail)
   const fields = $derived((problem.errors ?? []).map((e) => e.message).join('; '))
 </script>
 

@@ -103,6 +103,7 @@ export class Editor {
       const { data, problem } = await next.change(this.circuit, next.clientId, this.chain ?? this.circuit.version)
       if (problem && (problem.status === 0 || problem.status >= 500)) {
         this.state = 'unsaved'
+        this.problem = problem.status === 0 ? undefined : problem // what the operator must mend
         await new Promise((done) => setTimeout(done, retryMs))
         continue
       }

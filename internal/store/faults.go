@@ -1,0 +1,40 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"slices"
+
+	driver "github.com/go-sql-driver/mysql"
+)
+
+// Numbers of the server's own errors, by what they mean for whoever asked.
+var (
+	away     = []uint16{1040, 1053, 1205, 1213, 1927, 3100} // too many connections, shutdown, lock, killed
+	noRoom   = []uint16{1021, 1026, 1114}                   // disk full, error on write, table full
+	readOnly = []uint16{1036, 1290, 1792, 1836}             // table, server, transaction, engine read-only
+)
+
+// Away tells whether an error means that the database cannot be reached now, so
+// that the same request may succeed in a moment.
+func Away(err error) bool {
+	var my *driver.MySQLError
+	if errors.As(err, &my) {
+		return slices.Contains(away, my.Number)
+	}
+	var timeout interface{ Timeout() bool }
+	return errors.Is(err, driver.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) || errors.Is(err, context.DeadlineExceeded) ||
+		errors.As(err, &timeout)
+}
+
+// NoRoom tells whether the database could not write for want of room.
+func NoRoom(err error) bool { return numbered(err, noRoom) }
+
+// ReadOnly tells whether the database answers and takes no changes.
+func ReadOnly(err error) bool { return numbered(err, readOnly) }
+
+func numbered(err error, list []uint16) bool {
+	var my *driver.MySQLError
+	return errors.As(err, &my) && slices.Contains(list, my.Number)
+}
