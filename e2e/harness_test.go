@@ -124,15 +124,31 @@ func (s *server) stop() {
 	_ = s.cmd.Wait()
 }
 
-// get reads JSON from the API, past the browser.
-func (s *server) get(path string) map[string]any {
+// raw reads from the API, past the browser.
+func (s *server) raw(path string) string {
 	s.t.Helper()
 	r, err := http.Get(s.url + path)
 	require.NoError(s.t, err)
 	defer func() { _ = r.Body.Close() }()
 	require.Equal(s.t, http.StatusOK, r.StatusCode, path)
-	var out map[string]any
-	require.NoError(s.t, json.NewDecoder(r.Body).Decode(&out))
+	b, err := io.ReadAll(r.Body)
+	require.NoError(s.t, err)
+	return string(b)
+}
+
+// any reads JSON from the API.
+func (s *server) any(path string) any {
+	s.t.Helper()
+	var out any
+	require.NoError(s.t, json.Unmarshal([]byte(s.raw(path)), &out))
+	return out
+}
+
+// get reads a JSON object from the API.
+func (s *server) get(path string) map[string]any {
+	s.t.Helper()
+	out, ok := s.any(path).(map[string]any)
+	require.True(s.t, ok, path)
 	return out
 }
 

@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -38,13 +39,29 @@ type client struct {
 // hall is a server on the demo hall.
 func hall(t *testing.T, at func() time.Time) client {
 	t.Helper()
-	st, err := store.Open(dbtest.DSN(t), at)
+	c, _ := hallAt(t, dbtest.DSN(t), at)
+	return c
+}
+
+// hallOn is a server on the demo hall with its database.
+func hallOn(t *testing.T, dsn string) (client, *sql.DB) {
+	t.Helper()
+	c, _ := hallAt(t, dsn, fixed)
+	db, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = db.Close() })
+	return c, db
+}
+
+func hallAt(t *testing.T, dsn string, at func() time.Time) (client, *store.Store) {
+	t.Helper()
+	st, err := store.Open(dsn, at)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	require.NoError(t, st.Migrate(context.Background()))
 	sc, err := demo.Load(context.Background(), st, at())
 	require.NoError(t, err)
-	return client{t, New(Config{Store: st, Scope: sc, Now: at}).App}
+	return client{t, New(Config{Store: st, Scope: sc, Now: at}).App}, st
 }
 
 func fixed() time.Time { return now }

@@ -96,7 +96,7 @@ func kindOf(err error) *problem.Problem {
 	case errors.Is(err, store.ErrInUse):
 		return problem.New(problem.Conflict, http.StatusConflict, "something else still uses it")
 	case errors.Is(err, store.ErrFull):
-		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: retire something first")
+		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: nothing was added")
 	case store.Away(err):
 		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database is away: nothing was changed, try again in a moment")
 	case store.NoRoom(err):

@@ -23,6 +23,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/static"
 
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
@@ -59,9 +60,9 @@ type Server struct {
 // New builds the server with all its routes.
 func New(cfg Config) *Server {
 	s, m := &server{cfg}, newMetrics()
-	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxBody, ErrorHandler: asProblem,
+	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxFile, ErrorHandler: asProblem,
 		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
-	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited)
+	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, bounded)
 	a := huma.NewAPI(contract(), &adapter{app})
 	registerCalc(app, a)
 	register(a, s)
@@ -82,15 +83,29 @@ func contract() huma.Config {
 	c := huma.DefaultConfig("Nimble Anvil", "1")
 	c.CreateHooks, c.DocsPath, c.SchemasPath = nil, "", ""
 	c.OpenAPIPath = "/api/openapi"
-	c.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", huma.DefaultSchemaNamer)
+	c.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	c.Formats = map[string]huma.Format{"application/json": huma.DefaultJSONFormat, "json": huma.DefaultJSONFormat}
 	return c
+}
+
+// schemaName names a type in the contract; those of a file have a word of their
+// own before them, since a file has places and classes as the API has.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	if t.PkgPath() == reflect.TypeFor[studiofile.File]().PkgPath() {
+		return "StudioFile" + strings.TrimPrefix(name, "File")
+	}
+	return name
 }
 
 // register adds every resource. Fixed paths come before those with a parameter:
 // Fiber matches in this order.
 func register(a huma.API, s *server) {
 	s.registerStudio(a)
+	s.registerStudioFile(a)
 	s.registerKit(a)
 	s.registerOccurrences(a)
 	s.registerCircuits(a)
@@ -217,6 +232,14 @@ func limited(c fiber.Ctx) error {
 	ctx, cancel := context.WithTimeout(c.Context(), patience)
 	defer cancel()
 	c.SetContext(ctx)
+	return c.Next()
+}
+
+// bounded refuses bodies that only a studio's file may have.
+func bounded(c fiber.Ctx) error {
+	if c.Path() != "/api/studio/import" && len(c.Body()) > maxBody {
+		return fiber.ErrRequestEntityTooLarge
+	}
 	return c.Next()
 }
 

@@ -37,6 +37,7 @@ var bodies = map[string]string{
 	"propose-circuit": `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
 	"create-run":      `{"occurrenceId":"{occurrence}"}`,
 	"restore-version": `{"clientId":"{new}","base":1,"version":1}`,
+	"import-studio":   `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},"places":[],"classes":[]}`,
 	"press":           `{"clientId":"{new}","kind":"start"}`,
 }
 

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"github.com/pressly/goose/v3"
@@ -40,6 +41,9 @@ type backupLine struct {
 // tables lists the program's tables, parents before children.
 var tables = []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
 	"circuit_version", "run", "run_event", "log_line"}
+
+// Tables names the program's tables, parents before children.
+func Tables() []string { return slices.Clone(tables) }
 
 // Backup writes everything the database holds, as of one instant, while the
 // program goes on.

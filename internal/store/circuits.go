@@ -193,6 +193,9 @@ func (s *Store) CreateRun(ctx context.Context, sc Scope, occurrence string, r Ru
 		if _, err := get[Run](tx, sc, r.PublicID); !errors.Is(err, ErrNotFound) {
 			return err
 		}
+		if err := room[Run](tx, sc, "occurrence_id", o.ID, MaxRuns); err != nil {
+			return err
+		}
 		r.StudioID, r.OccurrenceID = sc.StudioID, o.ID
 		return tx.Create(&r).Error
 	})

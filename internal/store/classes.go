@@ -143,6 +143,9 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 		old, err := lock[Occurrence](tx, sc, next.PublicID)
 		switch {
 		case errors.Is(err, ErrNotFound):
+			if err := room[Occurrence](tx, sc, "", 0, MaxClasses); err != nil {
+				return err
+			}
 			if err := tx.Create(&next.Occurrence).Error; err != nil {
 				return err
 			}

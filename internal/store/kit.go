@@ -155,44 +155,50 @@ func (s *Store) Stock(ctx context.Context, sc Scope, placeID int64) (Stock, erro
 	return all[placeID], err
 }
 
-// Stocks reads what some places have in three queries, however many they are.
-func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64]Stock, error) {
-	out := map[int64]Stock{}
-	implements, err := items[Implement](s.in(ctx, sc), places)
-	if err != nil {
-		return out, err
-	}
-	objects, err := items[Object](s.in(ctx, sc), places)
-	if err != nil {
-		return out, err
-	}
-	containers, err := items[Container](s.in(ctx, sc), places)
-	for _, p := range places {
-		st := Stock{}
-		for _, i := range implements {
-			if i.PlaceID == p {
-				st.Implements = append(st.Implements, i)
-			}
-		}
-		for _, o := range objects {
-			if o.PlaceID == p {
-				st.Objects = append(st.Objects, o)
-			}
-		}
-		for _, c := range containers {
-			if c.PlaceID == p {
-				st.Containers = append(st.Containers, c)
-			}
-		}
-		out[p] = st
-	}
-	return out, err
+// stockRow is a row of any of the three tables of a place's stock.
+type stockRow struct {
+	Implement
+	Sort       string
+	UseAs      string
+	MaxDecimal string
+	MaxUnit    string
+	MaxG       int64
 }
 
-func items[T item](tx *gorm.DB, places []int64) ([]T, error) {
-	var rows []T
-	err := tx.Where("place_id IN ? AND retired_at IS NULL", places).Order("id").Limit(MaxItems * len(places)).Find(&rows).Error
-	return rows, err
+const stockQuery = `SELECT 'implement' AS sort, id, studio_id, place_id, public_id, name, kind, mass_decimal, mass_unit, mass_g,
+	height_decimal, height_unit, height_mm, count, checked, created_at, '' AS use_as, '' AS max_decimal, '' AS max_unit, 0 AS max_g
+	FROM implement WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
+UNION ALL SELECT 'object', id, studio_id, place_id, public_id, name, '', mass_decimal, mass_unit, mass_g,
+	NULL, NULL, NULL, count, FALSE, created_at, use_as, '', '', 0
+	FROM object WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
+UNION ALL SELECT 'container', id, studio_id, place_id, public_id, name, '', mass_decimal, mass_unit, mass_g,
+	NULL, NULL, NULL, 1, FALSE, created_at, '', max_decimal, max_unit, max_g
+	FROM container WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
+ORDER BY sort, id LIMIT @most`
+
+// Stocks reads what some places have in one query, however many they are.
+func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64]Stock, error) {
+	out := map[int64]Stock{}
+	if len(places) == 0 {
+		return out, nil
+	}
+	var rows []stockRow
+	err := s.db.WithContext(ctx).Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3 * MaxItems * len(places)}).Scan(&rows).Error
+	for _, r := range rows {
+		st := out[r.PlaceID]
+		switch r.Sort {
+		case "implement":
+			st.Implements = append(st.Implements, r.Implement)
+		case "object":
+			st.Objects = append(st.Objects, Object{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name, UseAs: r.UseAs,
+				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, Count: r.Count, CreatedAt: r.CreatedAt})
+		case "container":
+			st.Containers = append(st.Containers, Container{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name,
+				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, MaxDecimal: r.MaxDecimal, MaxUnit: r.MaxUnit, MaxG: r.MaxG, CreatedAt: r.CreatedAt})
+		}
+		out[r.PlaceID] = st
+	}
+	return out, err
 }
 
 // item is a row of a place's stock.

@@ -39,7 +39,9 @@ var (
 const (
 	MaxPlaces       = 100
 	MaxItems        = 300 // implements, objects or containers of a place
-	MaxOccurrences  = 200
+	MaxOccurrences  = 200 // of a span of days that is looked at
+	MaxClasses      = 20_000
+	MaxRuns         = 100 // of a class
 	MaxParticipants = 500
 	MaxVersions     = 10_000
 	MaxRunEvents    = 5_000

@@ -623,6 +623,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studio/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything of the studio as one document */
+        get: operations["export-studio"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studio/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in what a studio's document has and the studio has not */
+        post: operations["import-studio"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -918,6 +952,33 @@ export interface components {
             /** @description as typed: 16, 16 kg, 35 lb */
             mass?: string;
             name: string;
+        };
+        Imported: {
+            /** Format: int64 */
+            circuits: number;
+            /** Format: int64 */
+            classes: number;
+            /**
+             * Format: int64
+             * @description implements, objects and containers
+             */
+            items: number;
+            /**
+             * Format: int64
+             * @description things of the file that stand there already and stay as they are
+             */
+            kept: number;
+            /**
+             * Format: int64
+             * @description of logs
+             */
+            lines: number;
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            places: number;
+            /** Format: int64 */
+            runs: number;
         };
         Item: {
             id: string;
@@ -1379,6 +1440,169 @@ export interface components {
             massUnit: "kg" | "lb";
             name: string;
             /** @description IANA name, such as Europe/Berlin */
+            timeZone: string;
+        };
+        StudioFile: {
+            classes: components["schemas"]["StudioFileClass"][];
+            /** @enum {string} */
+            format: "nimbleanvil-studio";
+            /** @description version of the movement library that the ids of moves come from */
+            library: string;
+            places: components["schemas"]["StudioFilePlace"][];
+            studio: components["schemas"]["StudioFileStudio"];
+            /** Format: int64 */
+            v: number;
+        };
+        StudioFileCircuit: {
+            /** Format: int64 */
+            head: number;
+            id: string;
+            versions: components["schemas"]["StudioFileState"][];
+        };
+        StudioFileClass: {
+            circuit?: components["schemas"]["StudioFileCircuit"];
+            /** Format: date */
+            date: string;
+            id: string;
+            lanes: components["schemas"]["StudioFileLane"][];
+            log: components["schemas"]["StudioFileLine"][];
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            people: components["schemas"]["StudioFilePerson"][];
+            place: string;
+            runs: components["schemas"]["StudioFileRun"][];
+            time: string;
+            timeZone: string;
+        };
+        StudioFileContainer: {
+            id: string;
+            mass: components["schemas"]["StudioFileQuantity"];
+            max: components["schemas"]["StudioFileQuantity"];
+            name: string;
+            /** Format: date-time */
+            retired?: string;
+        };
+        StudioFileImplement: {
+            checked: boolean;
+            /** Format: int64 */
+            count: number;
+            height?: components["schemas"]["StudioFileQuantity"];
+            id: string;
+            /** @enum {string} */
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "band" | "bench" | "box" | "table";
+            mass?: components["schemas"]["StudioFileQuantity"];
+            name: string;
+            /** Format: date-time */
+            retired?: string;
+        };
+        StudioFileLane: {
+            body: components["schemas"]["StudioFileQuantity"];
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** Format: int64 */
+            people: number;
+            stature: components["schemas"]["StudioFileQuantity"];
+        };
+        StudioFileLine: {
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            inForm: number;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            library: string;
+            /** Format: int64 */
+            loadG: number;
+            /** @enum {string} */
+            pain: "none" | "burn" | "joint";
+            /** Format: int64 */
+            planned: number;
+            /** Format: int64 */
+            reserve?: number;
+            /** Format: int64 */
+            resistanceG: number;
+            slot: string;
+            subject: string;
+            variant: string;
+            /** Format: date-time */
+            written: string;
+        };
+        StudioFileObject: {
+            /** Format: int64 */
+            count: number;
+            id: string;
+            mass: components["schemas"]["StudioFileQuantity"];
+            name: string;
+            /** Format: date-time */
+            retired?: string;
+            /** @enum {string} */
+            use: "grip" | "hug" | "pack";
+        };
+        StudioFilePerson: {
+            id: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            name: string;
+        };
+        StudioFilePlace: {
+            containers: components["schemas"]["StudioFileContainer"][];
+            id: string;
+            implements: components["schemas"]["StudioFileImplement"][];
+            /** @enum {string} */
+            kind: "hall" | "flat";
+            /** @enum {string} */
+            massUnit: "kg" | "lb";
+            name: string;
+            objects: components["schemas"]["StudioFileObject"][];
+            /** Format: date-time */
+            retired?: string;
+        };
+        StudioFilePress: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+            /** @enum {string} */
+            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
+            /** Format: int64 */
+            ms: number;
+        };
+        StudioFileQuantity: {
+            decimal: string;
+            /** @enum {string} */
+            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in";
+        };
+        StudioFileRun: {
+            id: string;
+            /** Format: date-time */
+            made: string;
+            plan: unknown;
+            presses: components["schemas"]["StudioFilePress"][];
+            /** Format: int64 */
+            version: number;
+        };
+        StudioFileState: {
+            /** Format: int64 */
+            base?: number;
+            clientId: string;
+            document: unknown;
+            inverse?: unknown;
+            kind: string;
+            /** Format: date-time */
+            made: string;
+            ops?: unknown;
+            /** Format: int64 */
+            redoTo?: number;
+            side: boolean;
+            /** Format: int64 */
+            undoTo?: number;
+            /** Format: int64 */
+            version: number;
+        };
+        StudioFileStudio: {
+            /** @enum {string} */
+            massUnit: "kg" | "lb";
+            name: string;
             timeZone: string;
         };
         TakeHome: {
@@ -2878,6 +3102,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Studio"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-studio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioFile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-studio": {
+        parameters: {
+            query?: {
+                /** @description only say what it would bring */
+                try?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudioFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
                 };
             };
             /** @description Error */

@@ -5,7 +5,14 @@
 
   let { problem }: { problem: Problem } = $props()
   const title = $derived(problem.status === 0 ? t.lost : problem.detail)
-  const fields = $derived((problem.errors ?? []).map((e) => e.message).join('; '))
+  const shown = 6
+  const place = (location: string) => location.replace(/^body\.?/, '')
+  const fields = $derived(
+    (problem.errors ?? [])
+      .slice(0, shown)
+      .map((e) => [place(e.location), e.message].filter(Boolean).join(': '))
+      .join('; '),
+  )
 </script>
 
 <InlineNotification

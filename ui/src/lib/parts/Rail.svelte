@@ -6,6 +6,7 @@
 
   let { onkeys }: { onkeys: () => void } = $props()
   let newer = $state(false)
+  let open = $state(false)
   whenNewer(() => (newer = true))
 
   // The class a person is working on stays one click away in its three views.
@@ -44,6 +45,7 @@
       <p class="newer" role="status">{t.newer}</p>
       <button type="button" id="reload" onclick={() => location.reload()}>{t.reload}</button>
     {/if}
+    <button type="button" class="wide" id="studio" onclick={() => (open = true)}>{t.studio.open}</button>
     <button type="button" class="wide" onclick={onkeys}>{t.keys.open}</button>
     <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
       {look.dark ? t.light : t.dark}
@@ -60,3 +62,9 @@
     </label>
   </div>
 </header>
+
+{#if open}
+  {#await import('./StudioForm.svelte') then { default: StudioForm }}<StudioForm
+      onclose={() => (open = false)}
+    />{/await}
+{/if}

@@ -22,12 +22,17 @@ class Studio {
     this.ready = true
   }
 
-  async setUnit(massUnit: MassUnit): Promise<void> {
+  /** Changes the studio; what the server refuses stands as it was. */
+  async put(next: Schemas['Studio']): Promise<Problem | undefined> {
     const before = this.value
-    this.value = { ...before, massUnit }
-    const { problem } = await ask(api.PUT('/api/studio', { body: this.value }))
+    this.value = next
+    const { problem } = await ask(api.PUT('/api/studio', { body: next }))
     if (problem) this.value = before
-    this.problem = problem
+    return problem
+  }
+
+  async setUnit(massUnit: MassUnit): Promise<void> {
+    this.problem = await this.put({ ...this.value, massUnit })
   }
 
   move(id: string): string {

@@ -173,6 +173,24 @@ export const source: Record<string, string> = {
 
 export const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`
 
+/** What a studio's file brings, as the server counts it. */
+type Brought = Record<'places' | 'items' | 'classes' | 'people' | 'circuits' | 'runs' | 'lines' | 'kept', number>
+
+function brought(n: Brought): string {
+  const parts = [
+    [n.places, 'place', 'places'],
+    [n.items, 'thing', 'things'],
+    [n.classes, 'class', 'classes'],
+    [n.people, 'person', 'people'],
+    [n.circuits, 'circuit', 'circuits'],
+    [n.runs, 'run', 'runs'],
+    [n.lines, 'line of a log', 'lines of logs'],
+  ] as const
+  const fresh = parts.filter(([k]) => k > 0).map(([k, one, many]) => count(k, one, many))
+  const kept = n.kept > 0 ? `; ${count(n.kept, 'thing is', 'things are')} there already and stay as they are` : ''
+  return (fresh.length > 0 ? fresh.join(', ') : 'nothing new') + kept
+}
+
 export const t = {
   name: 'Nimble Anvil',
   skip: 'Skip to the work',
@@ -196,6 +214,21 @@ export const t = {
   minutes: (n: number) => `${n} min`,
   body: 'body',
   bag: 'packed',
+
+  studio: {
+    open: 'Studio',
+    title: 'Studio',
+    name: 'Name',
+    zone: 'Time zone of new classes, as Europe/Berlin',
+    file: 'All of it in one file',
+    fileWhat: 'Places, kit, classes, circuits with their history, runs and logs, as open JSON.',
+    out: 'Save it as studio.json',
+    in: 'Bring in a file',
+    noJson: 'This file is no JSON.',
+    would: (name: string, n: Brought) => `${name} would bring ${brought(n)}. Nothing has been changed yet.`,
+    bring: 'Bring it in',
+    did: (n: Brought) => `Brought in: ${brought(n)}.`,
+  },
 
   keys: {
     title: 'Keys',
