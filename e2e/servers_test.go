@@ -148,6 +148,7 @@ func TestTwoDemosAtOnce(t *testing.T) {
 		wg.Go(func() { both[i] = start(t, "") })
 	}
 	wg.Wait()
+	require.False(t, t.Failed())
 	a, b := both[0], both[1]
 	r, err := http.NewRequest(http.MethodPut, a.url+"/api/studio", strings.NewReader(`{"name":"A","timeZone":"Europe/Berlin","massUnit":"lb"}`))
 	require.NoError(t, err)

@@ -23,10 +23,11 @@ import (
 	"nimbleanvil/internal/calc"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/localdb/fullscan"
 	"nimbleanvil/internal/store"
 )
 
-func TestMain(m *testing.M) { dbtest.Main(m) }
+func TestMain(m *testing.M) { dbtest.Main(m, fullscan.Watch) }
 
 // now is a Wednesday at ten in Berlin.
 var now = time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)

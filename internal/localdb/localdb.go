@@ -159,6 +159,14 @@ func (s *Server) prepare(ctx context.Context) error {
 	if err := s.give(s.path("init.sql")); err != nil {
 		return err
 	}
+	// A server that starts removes what others of its kind left in the folder of
+	// temporary files, also what they still use: each has a folder of its own.
+	if err := os.MkdirAll(s.path("tmp"), 0o750); err != nil {
+		return err
+	}
+	if err := s.give(s.path("tmp")); err != nil {
+		return err
+	}
 	if _, err := os.Stat(s.path("data/mysql")); err == nil {
 		return nil
 	}
@@ -172,7 +180,7 @@ func (s *Server) prepare(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--auth-root-authentication-method=socket",
+	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--tmpdir=" + s.path("tmp"), "--auth-root-authentication-method=socket",
 		"--auth-root-socket-user=" + me.Username, "--skip-test-db"}, runAs()...)
 	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput() //nolint:gosec // fixed program
 	if err != nil {
@@ -272,7 +280,7 @@ func (s *Server) launch() error {
 		s.port = p
 	}
 	s.mu.Unlock()
-	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--socket=" + s.socket, "--pid-file=" + s.path("data/pid"),
+	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--tmpdir=" + s.path("tmp"), "--socket=" + s.socket, "--pid-file=" + s.path("data/pid"),
 		"--bind-address=127.0.0.1", "--port=" + strconv.Itoa(s.port), "--log-error=" + s.path("data/err.log"), "--skip-name-resolve",
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci", "--default-time-zone=+00:00",
 		"--init-file=" + s.path("init.sql")}, runAs()...)

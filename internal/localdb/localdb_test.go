@@ -6,6 +6,7 @@ import (
 	"os"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -66,6 +67,24 @@ func TestServerSurvives(t *testing.T) {
 	assert.NotEqual(t, orphan, pid(t, dir))
 	assert.False(t, s.owns(orphan))
 	assert.Equal(t, 1, count(t, again))
+}
+
+// Six servers starting at the same time on one machine, as two test runs and two
+// demos do, do not disturb each other.
+func TestManyStartAtOnce(t *testing.T) {
+	var wg sync.WaitGroup
+	for range 6 {
+		dir := folder(t)
+		wg.Go(func() {
+			s, err := Start(context.Background(), Options{Dir: dir, Fast: true})
+			if assert.NoError(t, err) {
+				_, err = s.Fresh(context.Background())
+				assert.NoError(t, err)
+				s.Stop()
+			}
+		})
+	}
+	wg.Wait()
 }
 
 func pid(t *testing.T, dir string) int {

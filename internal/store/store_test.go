@@ -17,10 +17,11 @@ import (
 	"gorm.io/gorm/schema"
 
 	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/localdb/fullscan"
 	"nimbleanvil/internal/store"
 )
 
-func TestMain(m *testing.M) { dbtest.Main(m) }
+func TestMain(m *testing.M) { dbtest.Main(m, fullscan.Watch) }
 
 var ctx = context.Background()
 
