@@ -85,6 +85,20 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(kb.Enter)
 	b.until("document.activeElement.id === 'cell-s3-middle'")
 
+	// A slot that goes leaves the keys in the box beside it, also once it is gone;
+	// kit that is put away leaves them at the button that adds.
+	b.key(kb.Enter)
+	b.tabTo("e.closest('.side') && e.textContent.trim() === 'Remove'")
+	b.key(kb.Enter)
+	b.until("document.querySelectorAll('.cell').length === 18 && document.activeElement.id === 'cell-s4-middle'")
+	b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
+	b.until("document.querySelectorAll('.cell').length === 21")
+	b.visitByKeys("Kit")
+	b.there("#add-implement")
+	b.tabTo("e.textContent.trim() === 'Retire'")
+	b.key(kb.Enter)
+	b.until("document.activeElement.id === 'add-implement'")
+
 	b.visitByKeys("Run")
 	b.there("#toggle")
 	b.key(" ")
@@ -136,6 +150,7 @@ func TestWidthsAndColours(t *testing.T) {
 	}
 	emulate("", &emulation.MediaFeature{Name: "forced-colors", Value: "active"}, &emulation.MediaFeature{Name: "prefers-reduced-motion", Value: "reduce"})
 	b.until("matchMedia('(forced-colors: active)').matches")
+	assert.Empty(t, eval[[]string](b, "[...document.querySelectorAll('*')].filter(e => /[1-9]/.test(getComputedStyle(e).transitionDuration + getComputedStyle(e).animationDuration)).map(e => e.className)"), "nothing moves for who wants less motion")
 	if look != "" {
 		b.shot(look + "/forced.png")
 	}

@@ -53,12 +53,12 @@ func TestScreenshots(t *testing.T) {
 	b.visit("/run/" + id)
 	b.click("#toggle")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
-	for range 11 { // past lead-in, prep, seven moves shown, into the second slot
-		b.click("#skip")
-	}
-	b.until("document.querySelector('.top b').textContent.includes('Round 1')")
 	b.click("#toggle")
 	b.until("document.querySelector('.top').textContent.includes('On hold')")
+	for range 11 { // past lead-in, prep, seven moves shown, to the start of the second slot
+		b.click("#skip")
+	}
+	b.until("document.querySelector('.top b').textContent.includes('Round 1') && document.querySelector('#clock').textContent === '45'")
 	take(b, "run")
 
 	p := s.open("/run/"+id, 360, 740)

@@ -21,6 +21,19 @@ check_tools() {
   at_least "$have" 20.19.0 || fail "Node 20.19 or newer is needed, this is $have."
 }
 
+# tidy: from here to its end the script leaves the working copy as it found it, or
+# says what it left.
+tidy() {
+  tidy_before="$(git status --porcelain 2>/dev/null || true)"
+  trap 'tidy_end $?' EXIT
+}
+tidy_end() {
+  local now
+  now="$(git status --porcelain 2>/dev/null || true)"
+  [ "$now" = "$tidy_before" ] || fail "files were left behind: $now"
+  exit "$1"
+}
+
 # need COMMAND PACKAGE ...: installs Debian packages whose command is missing.
 need() {
   local missing=()
@@ -74,5 +87,5 @@ build_ui() {
 
 build_program() {
   mkdir -p bin
-  go build -o bin/nimbleanvil ./cmd/nimbleanvil
+  go build -buildvcs=auto -o bin/nimbleanvil ./cmd/nimbleanvil
 }

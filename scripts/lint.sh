@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # Style and static checks of both sides, and the size of the first page.
 source "$(dirname "$0")/common.sh"
+tidy
 check_tools
 build_ui
 unformatted="$(gofmt -l cmd internal ui/*.go e2e)"

@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime"
 	"runtime/debug"
 	"strconv"
 	"syscall"
@@ -25,6 +26,7 @@ import (
 
 	"nimbleanvil/internal/api"
 	"nimbleanvil/internal/calc"
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb"
 	"nimbleanvil/internal/store"
@@ -315,11 +317,13 @@ func (c *calcCmd) Run() error {
 
 type versionCmd struct{}
 
+// Run names what somebody who reports a fault is asked for.
 func (versionCmd) Run() error {
-	v := "(built without module information)"
+	program := "(built without module information)"
 	if i, ok := debug.ReadBuildInfo(); ok {
-		v = i.Main.Version
+		program = i.Main.Version
 	}
-	fmt.Println("nimbleanvil", v)
-	return nil
+	schema, err := store.SchemaVersion()
+	fmt.Printf("nimbleanvil %s\nschema %d\nmovement library %s\n%s\n", program, schema, moves.Version, runtime.Version())
+	return err
 }

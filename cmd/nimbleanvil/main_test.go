@@ -126,7 +126,7 @@ func TestUsage(t *testing.T) {
 	assert.Contains(t, string(out), `"location":"name"`)
 	out, err = exec.Command(bin, "version").CombinedOutput()
 	require.NoError(t, err)
-	assert.Contains(t, string(out), "nimbleanvil")
+	assert.Regexp(t, `^nimbleanvil \S+\nschema [0-9]+\nmovement library \S+\ngo1`, string(out))
 	_, err = exec.Command(bin, "dance").CombinedOutput()
 	assert.Error(t, err)
 }

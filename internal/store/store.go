@@ -129,6 +129,17 @@ func (s *Store) provider() (*goose.Provider, error) {
 	return goose.NewProvider(goose.DialectMySQL, s.sql, sub, goose.WithSessionLocker(locker{}))
 }
 
+// SchemaVersion is the number of the last migration the program knows.
+func SchemaVersion() (int64, error) {
+	var last int64
+	names, err := fs.Glob(migrations, "migrations/*.sql")
+	for _, n := range names {
+		v, verr := goose.NumericComponent(n)
+		last, err = max(last, v), errors.Join(err, verr)
+	}
+	return last, err
+}
+
 // Migrate brings the schema to the program's.
 func (s *Store) Migrate(ctx context.Context) error {
 	p, err := s.provider()

@@ -205,8 +205,8 @@
         {editor}
         {slot}
         {lane}
-        onclose={() => {
-          const at = document.getElementById(`cell-${slot}-${lane}`)
+        onclose={(to = slot) => {
+          const at = document.getElementById(`cell-${to}-${lane}`)
           slot = ''
           at?.focus()
         }}

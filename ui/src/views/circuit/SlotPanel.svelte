@@ -21,7 +21,8 @@
     editor: Editor
     slot: string
     lane: Lane
-    onclose: () => void
+    /** The keys go back to the box of this slot, or of another that is named. */
+    onclose: (to?: string) => void
   }
   let { circuit, editor, slot, lane, onclose }: Props = $props()
 
@@ -81,7 +82,7 @@
   <aside class="side" aria-label={`${pattern[plan.pattern]}, ${laneName[lane]}`}>
     <div class="head">
       <h2 class="grow">{studio.move(cell.entry.variant)}</h2>
-      <Button size="small" kind="ghost" on:click={onclose} aria-label={t.circuit.close}>{t.close}</Button>
+      <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.circuit.close}>{t.close}</Button>
     </div>
     <p class="muted">
       {laneName[lane]} · {t.circuit.slot(index + 1, circuit.document.slots.length)} · {seconds(cell.setMs)} · {cell.twoSides
@@ -167,8 +168,9 @@
         size="small"
         kind="ghost"
         on:click={() => {
+          const beside = circuit.document.slots[index + 1] ?? circuit.document.slots[index - 1]
           editor.edit({ op: 'remove-slot', slotId: slot })
-          onclose()
+          onclose(beside?.id)
         }}>{t.circuit.remove}</Button
       >
     </div>
