@@ -5,7 +5,9 @@ package studiofile
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
+	"regexp"
 	"time"
 
 	"nimbleanvil/internal/core/circuit"
@@ -230,8 +232,14 @@ func (c *checker) mass(path string, q *Quantity, least, most int64) {
 	}
 }
 
+// plain is a number written out: no exponent can blow it up.
+var plain = regexp.MustCompile(`^[0-9]{1,12}(\.[0-9]{1,11})?$`)
+
 // Whole gives the grams or millimetres of a quantity.
 func (q Quantity) Whole() (int64, error) {
+	if !plain.MatchString(q.Decimal) {
+		return 0, errors.New("write the number out")
+	}
 	return measure.Typed{Decimal: q.Decimal, Unit: measure.Unit(q.Unit)}.Whole()
 }
 
