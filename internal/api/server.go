@@ -106,6 +106,7 @@ func schemaName(t reflect.Type, hint string) string {
 func register(a huma.API, s *server) {
 	s.registerStudio(a)
 	s.registerStudioFile(a)
+	s.registerMoves(a)
 	s.registerKit(a)
 	s.registerOccurrences(a)
 	s.registerCircuits(a)

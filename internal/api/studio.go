@@ -9,7 +9,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/measure"
-	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/store"
 )
 
@@ -50,12 +49,6 @@ type QuantityRead struct {
 	Assumed bool `json:"assumed" doc:"no unit was typed: the unit given was taken"`
 }
 
-// Library is the movement library.
-type Library struct {
-	Version  string           `json:"version"`
-	Variants []*moves.Variant `json:"variants"`
-}
-
 func (s *server) registerStudio(a huma.API) {
 	operation(a, http.MethodGet, "/api/studio", "get-studio", "The studio", func(ctx context.Context, _ *struct{}) (*result[Studio], error) {
 		st, err := s.Store.Studio(ctx, s.Scope)
@@ -69,9 +62,6 @@ func (s *server) registerStudio(a huma.API) {
 	})
 	operation(a, http.MethodGet, "/api/clock", "get-clock", "The server's instant", func(context.Context, *struct{}) (*result[Clock], error) {
 		return answer(Clock{s.Now().UnixMilli()}), nil
-	})
-	operation(a, http.MethodGet, "/api/library", "get-library", "The movement library", func(context.Context, *struct{}) (*result[Library], error) {
-		return answer(Library{moves.Version, moves.Standard().All()}), nil
 	})
 	operation(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass or length as people type it",
 		func(_ context.Context, in *result[ReadQuantity]) (*result[QuantityRead], error) {

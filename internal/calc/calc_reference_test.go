@@ -44,6 +44,15 @@ func TestAnswersReference(t *testing.T) {
 			`{"externalG":0,"tooHardPct":113.9}`},
 		{"verdict", `{"plannedReps":10,"doneReps":10,"formReps":10,"reserve":2}`, `{"verdict":"right","atLimit":false}`},
 		{"verdict", `{"plannedReps":10,"doneReps":0,"formReps":0}`, `{"verdict":"heavy","atLimit":false}`},
+		// The gate to a bar on the back: half of body mass, 25 in form (common practice,
+		// no source): 200 lb -> 100 lb, 150 -> 75, 68 kg -> 34 kg.
+		{"gate", gateOf(90718, 45359, 25, allScreens, true, true, 50000), `{"result":"passed","neededG":45359,"missing":[]}`},
+		{"gate", gateOf(90718, 45359, 25, allScreens, true, false, 50000), `{"result":"possible-not-needed","neededG":45359,"missing":[]}`},
+		{"gate", gateOf(68039, 34019, 25, allScreens, true, true, 50000), `{"result":"not-yet","neededG":34020,"missing":["load"]}`}, // 150 lb: 34 019.5 g
+		{"gate", gateOf(68000, 34000, 24, allScreens, true, true, 50000), `{"result":"not-yet","neededG":34000,"missing":["reps"]}`},
+		{"gate", gateOf(68000, 34000, 21, allScreens, true, true, 50000), `{"result":"not-yet","missing":["reps"]}`}, // 25, four of them knees-in
+		{"gate", gateOf(68000, 34000, 25, `"hip","shoulder"`, false, true, 50000), `{"result":"not-yet","missing":["ankle","shin","upper-back","bracing"]}`},
+		{"gate", gateOf(68000, 24000, 25, allScreens, true, true, 24000), `{"result":"not-testable","neededG":34000,"missing":["load"]}`},
 		{"role", `{"workingG":22680,"role":"superset","school":"percent"}`, `{"wantedG":13608}`},
 		{"role", `{"workingG":22680,"role":"finisher","school":"percent","available":[4000,8000,12000]}`, `{"wantedG":9072,"chosenG":8000,"rule":"nearest"}`},
 		{"role", `{"workingG":5000,"role":"alone","school":"percent","available":[8000],"rounding":"never-above"}`, `{"wantedG":5000,"chosenG":null,"rule":"never-above"}`},
@@ -139,6 +148,8 @@ var badInputs = []struct {
 	{"window", `{"workS":40,"tempo":"0-0-0-0","sides":2}`, 422, []string{"body.tempo"}},
 	{"sides", `{"sets":0,"reps":9,"first":"both"}`, 422, []string{"body.first", "body.sets"}},
 	{"fit", `{}`, 422, []string{"body.statureMm"}},
+	{"gate", gateOf(10, -1, 101, `"knee"`, true, true, 0), 422, []string{"body.bodyMassG", "body.loadG", "body.formReps", "body.screensPassed[0]"}},
+	{"gate", gateOf(70000, 0, 1, `"hip","hip"`, true, true, 0), 422, []string{"body.screensPassed"}},
 	{"nothing", `{}`, 422, []string{"name"}},
 }
 
@@ -210,4 +221,10 @@ func BenchmarkRun(b *testing.B) {
 			}
 		})
 	}
+}
+
+const allScreens = `"ankle","hip","shin","upper-back","shoulder"`
+
+func gateOf(body, load, reps int, screens string, bracing, goal bool, heaviest int) string {
+	return fmt.Sprintf(`{"bodyMassG":%d,"loadG":%d,"formReps":%d,"screensPassed":[%s],"bracing":%t,"goalNeedsIt":%t,"heaviestG":%d}`, body, load, reps, screens, bracing, goal, heaviest)
 }

@@ -206,7 +206,9 @@ func TestOverrideBeyondTheKitIsMarked(t *testing.T) {
 	d := Propose(b).Document
 	e := d.Slots[0].Lanes[moves.Middle]
 	e.Variant, e.Hold, e.Load = "goblet-squat", "goblet", kit.Load{Kind: kit.Implements, Item: "kb20", Count: 1}
-	d, _, err := Apply(d, []Op{{Kind: SetEntry, SlotID: "s1", Lane: moves.Middle, Entry: &e}}, b.Library)
+	bare := e
+	bare.Variant, bare.Hold, bare.Load, bare.Anchors = "squat", "none", kit.Nothing, []string{}
+	d, _, err := Apply(d, []Op{{Kind: SetEntry, SlotID: "s1", Lane: moves.Middle, Entry: &e}, {Kind: SetEntry, SlotID: "s1", Lane: moves.Reach, Entry: &bare}}, b.Library)
 	require.NoError(t, err)
 	one := 1
 	d, _, err = Apply(d, []Op{{Kind: SetWaves, SlotID: "s1", Count: &one}}, b.Library)

@@ -13,7 +13,7 @@ func PrepMoves(d Document, c Context) []string {
 	for _, s := range d.Slots {
 		for _, l := range c.Lanes {
 			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok {
-				for _, j := range v.Joints {
+				for _, j := range v.Joints() {
 					asked[j]++
 				}
 			}
@@ -21,13 +21,13 @@ func PrepMoves(d Document, c Context) []string {
 	}
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
-		if len(v.Needs) == 0 && slices.ContainsFunc(v.Joints, func(j string) bool { return asked[j] > 0 }) {
+		if len(v.Needs) == 0 && slices.ContainsFunc(v.Joints(), func(j string) bool { return asked[j] > 0 }) {
 			drills = append(drills, v)
 		}
 	}
 	most := func(v *moves.Variant) int {
 		n := 0
-		for _, j := range v.Joints {
+		for _, j := range v.Joints() {
 			n = max(n, asked[j])
 		}
 		return n

@@ -208,28 +208,32 @@ func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	return out
 }
 
-// markCost says how far a variant is from a lane's mark: 0 on its highest mark,
-// 6 a rung below it on the same ladder where it is marked too, 25 a rung off,
-// 55 for drills and 70 for moves no lane is marked for. Nobody but Reach gets
-// those, and nobody gets more than one rung above their mark (house).
+// markCost says how far a variant is from a lane's marks: 0 on its highest mark,
+// 6 for each mark above it on the same ladder, 25 for each rung below the lowest
+// mark and between marks, 35 a rung above, 55 for drills and 70 for moves no lane
+// is marked for. Nobody but Reach gets those two last, and nobody gets what is
+// chosen rather than proposed (house).
 func markCost(v *moves.Variant, all []*moves.Variant, lane moves.Lane) (float64, bool) {
-	top, low := 0, 0
+	top, low, above := 0, 0, 0
 	for _, x := range all {
 		if v.Ladder != "" && x.Ladder == v.Ladder && x.Marks(lane) {
 			top = max(top, x.Rung)
 			if low == 0 || x.Rung < low {
 				low = x.Rung
 			}
+			if x.Rung > v.Rung {
+				above++
+			}
 		}
 	}
 	switch {
-	case v.Ballistic:
-		return 0, false // learned, not proposed
+	case !v.Proposed():
+		return 0, false
 	case v.Marks(lane):
 		if v.Ladder == "" {
 			return 8, true
 		}
-		return 6 * float64(top-v.Rung), true
+		return 6 * float64(above), true
 	case v.Drill:
 		return 55 - 5*float64(len(v.Needs)), true
 	case top > 0 && v.Rung < top:

@@ -2,6 +2,7 @@ package kit
 
 import (
 	"math"
+	"slices"
 	"sort"
 
 	"nimbleanvil/internal/core/body"
@@ -128,6 +129,23 @@ func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
 		out = append(out, fits[:min(limit, len(fits))]...)
 	}
 	sort.SliceStable(out, func(a, b int) bool { return out[a].Miss() < out[b].Miss() })
+	return out
+}
+
+// Serves lists the variants, in the library's order, that a place's kit serves for
+// somebody in some lane: every anchor is there, and a load that may be given, or
+// none is needed.
+func Serves(s Stock, lib *moves.Library, body measure.Mass, stature measure.Length) []string {
+	out := []string{}
+	for _, v := range lib.All() {
+		missing := slices.ContainsFunc(v.Needs, func(n string) bool { _, ok := s.Anchor(n, 1, s.Pieces); return !ok })
+		if missing {
+			continue
+		}
+		if slices.ContainsFunc(moves.Lanes, func(l moves.Lane) bool { return len(Fits(s, v, Person{l, body, stature}, 1)) > 0 }) {
+			out = append(out, v.ID)
+		}
+	}
 	return out
 }
 

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -17,7 +18,7 @@ import (
 )
 
 // Version of the library; a log line freezes it.
-const Version = "1"
+const Version = "2"
 
 //go:embed data/*.json
 var data embed.FS
@@ -61,7 +62,8 @@ var Lanes = []Lane{Ground, Middle, Reach}
 // Sides says how a variant treats the two sides.
 type Sides string
 
-// A variant works both sides at once, one side after the other, or turn by turn.
+// A variant works both sides at once, one side after the other, or turn by turn
+// (opposite arm and leg count as turn by turn).
 const (
 	BothSides   Sides = "both"
 	PerSide     Sides = "per-side"
@@ -83,6 +85,26 @@ type Start struct {
 	CeilingG measure.Mass `json:"ceilingG,omitempty"`
 }
 
+// Role of a variant in a session. Isolation, finishers and skills are never
+// proposed by themselves: they are chosen.
+type Role string
+
+// The roles.
+const (
+	Main      Role = "main"
+	Accessory Role = "accessory"
+	Isolation Role = "isolation"
+	Finisher  Role = "finisher"
+	Prep      Role = "prep"
+	Skill     Role = "skill"
+)
+
+// Part is one part of a complex or a unit, and how often it comes.
+type Part struct {
+	Move string `json:"move"`
+	Reps int    `json:"reps"`
+}
+
 // Fault is the usual fault, its sign, and the mend.
 type Fault struct {
 	What string `json:"what"`
@@ -97,29 +119,44 @@ type Variant struct {
 	Also    []string    `json:"also,omitempty" doc:"other common names"`
 	Family  body.Family `json:"family" enum:"squat,hinge,bridge,push,pull,none"`
 	Pattern Pattern     `json:"pattern"`
+	Role    Role        `json:"role" enum:"main,accessory,isolation,finisher,prep,skill"`
 	// Ladder and Rung place it; Lever tells what changed from the rung below.
 	Ladder string `json:"ladder,omitempty"`
 	Rung   int    `json:"rung,omitempty"`
 	Lever  *Lever `json:"lever,omitempty"`
-	Plane  string `json:"plane" enum:"front-to-back,sideways,turning"`
-	Sides  Sides  `json:"sides" enum:"both,per-side,alternating"`
+	// Learn are the moves to know first, in order.
+	Learn []string `json:"learn,omitempty"`
+	// Gate names what must be passed before this is proposed to anybody.
+	Gate  string `json:"gate,omitempty" enum:"half-body-25"`
+	Plane string `json:"plane" enum:"front-to-back,sideways,turning"`
+	Sides Sides  `json:"sides" enum:"both,per-side,alternating"`
 	// Lanes whose default mark this is.
-	Lanes      []Lane      `json:"lanes"`
+	Lanes      []Lane      `json:"lanes" enum:"ground,middle,reach"`
 	Resistance body.Shares `json:"resistance"`
 	Holds      []HoldID    `json:"holds"`
 	Start      *Start      `json:"start,omitempty"`
+	// Class is the weight it asks for, from its starting share.
+	Class string `json:"class" enum:"none,light,light-medium,medium,medium-heavy,heavy"`
 	// Needs are the anchors it cannot do without: seat, bench, step, edge,
 	// foot-rest, table, band.
-	Needs    []string `json:"needs"`
-	Pose     Pose     `json:"pose"`
-	Tempo    string   `json:"tempo"`
-	RepsLow  int      `json:"repsLow"`
-	RepsHigh int      `json:"repsHigh"`
+	Needs []string `json:"needs"`
+	// Room is what it needs of the room besides: wall, post, mat, smooth-floor,
+	// low-foot-hold.
+	Room []string `json:"room,omitempty"`
+	// SpaceCm is the clear floor, long and wide, in centimetres.
+	SpaceCm  [2]int `json:"spaceCm"`
+	Pose     Pose   `json:"pose"`
+	Tempo    string `json:"tempo"`
+	RepsLow  int    `json:"repsLow"`
+	RepsHigh int    `json:"repsHigh"`
 	// WeakLinks are what gives out first: grip, low-back, shoulder.
 	WeakLinks []string `json:"weakLinks"`
 	// Thigh is the half of the thigh that works most: front, back or none.
-	Thigh  string   `json:"thigh" enum:"front,back,none"`
-	Joints []string `json:"joints"`
+	Thigh string `json:"thigh" enum:"front,back,none"`
+	// Demands on joints, balance, grip and by impact: 1 a little, 2 clearly, 3 high.
+	Demands map[string]int `json:"demands"`
+	// Emphasis is how the work is shared, as a planning aid; the shares add up to 1.
+	Emphasis map[string]float64 `json:"emphasis,omitempty"`
 	// Overhead, Ballistic and OverFace moves never round a load up.
 	Overhead  bool `json:"overhead,omitempty"`
 	Ballistic bool `json:"ballistic,omitempty"`
@@ -127,11 +164,50 @@ type Variant struct {
 	// FeetMm is the usual height of the feet above the hands of a push-up.
 	FeetMm measure.Length `json:"feetMm,omitempty"`
 	// Drill marks a move without a resistance that can be planned.
-	Drill   bool     `json:"drill,omitempty"`
+	Drill bool `json:"drill,omitempty"`
+	// Parts of a complex or a unit, in order; each is called.
+	Parts   []Part   `json:"parts,omitempty"`
 	Purpose string   `json:"purpose"`
-	Cues    []string `json:"cues"`
+	Setup   []string `json:"setup"`
+	Cues    []string `json:"cues" doc:"in teaching order, one at a time"`
 	Fault   Fault    `json:"fault"`
-	Stop    []string `json:"stop"`
+	// Ends are the signs that end a rep or a set.
+	Ends []string `json:"ends"`
+	// Test leads a rung up, Down a rung down.
+	Test     string   `json:"test,omitempty"`
+	Down     string   `json:"down,omitempty"`
+	Cautions []string `json:"cautions,omitempty"`
+	Stop     []string `json:"stop"`
+	Shoes    string   `json:"shoes" enum:"any,flat,socks,off"`
+	// View is where to stand to show it.
+	View string `json:"view" enum:"side,diagonal,back"`
+}
+
+// Joints lists what a demand can name, from the ground up.
+var Joints = []string{"ankle", "knee", "hip", "low-back", "upper-back", "shoulder", "wrist", "balance", "impact", "grip"}
+
+// Joints lists what the variant clearly asks of, from the ground up.
+func (v *Variant) Joints() []string {
+	var out []string
+	for _, j := range Joints {
+		if v.Demands[j] >= 2 {
+			out = append(out, j)
+		}
+	}
+	return out
+}
+
+// Regions lists what an emphasis can name.
+var Regions = []string{"front-thigh", "back-thigh", "glutes", "inner-thigh", "side-hip", "calf", "chest", "upper-back", "shoulder", "arm", "trunk"}
+
+// Proposed tells whether a composer may put the variant into a circuit by itself:
+// not what is chosen for its own sake, learned first, or wants a floor or a hold
+// looked at.
+func (v *Variant) Proposed() bool {
+	if v.Gate != "" || v.Ballistic || slices.Contains(v.Room, "low-foot-hold") || slices.Contains(v.Room, "smooth-floor") {
+		return false
+	}
+	return v.Role == Main || v.Role == Accessory || v.Role == Prep
 }
 
 // Pose is the position a move is done in.
@@ -269,7 +345,7 @@ func load(f fs.FS) (*Library, error) {
 			return nil, fmt.Errorf("%s: %w", name, err)
 		}
 		for _, v := range vs {
-			if err := v.check(); err != nil {
+			if err := v.Check(); err != nil {
 				return nil, fmt.Errorf("%s: %s: %w", name, v.ID, err)
 			}
 			if l.byID[v.ID] != nil {
@@ -297,33 +373,4 @@ func load(f fs.FS) (*Library, error) {
 		return a.ID < b.ID
 	})
 	return l, nil
-}
-
-func (v *Variant) check() error {
-	t, err := scheme.ParseTempo(v.Tempo)
-	switch {
-	case err != nil:
-		return err
-	case t.PerRep() == 0:
-		return fmt.Errorf("a tempo of no seconds")
-	case v.Resistance.Limb <= 0 || v.Resistance.Stance <= 0 || v.Resistance.Coupling <= 0:
-		return fmt.Errorf("shares must be over 0")
-	case len(v.Holds) == 0:
-		return fmt.Errorf("no hold")
-	case len(v.Cues) == 0 || v.Fault.Mend == "" || len(v.Stop) == 0 || v.Purpose == "":
-		return fmt.Errorf("cue, fault, stop sign or purpose missing")
-	case v.RepsLow < 1 || v.RepsHigh < v.RepsLow:
-		return fmt.Errorf("repetitions from %d to %d", v.RepsLow, v.RepsHigh)
-	}
-	for _, h := range v.Holds {
-		if _, ok := holds[h]; !ok {
-			return fmt.Errorf("unknown hold %q", h)
-		}
-	}
-	for _, n := range v.Needs {
-		if _, ok := anchors[n]; !ok {
-			return fmt.Errorf("unknown anchor %q", n)
-		}
-	}
-	return nil
 }

@@ -1,6 +1,11 @@
 package moves
 
 import (
+	"flag"
+	"fmt"
+	"os"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -64,14 +69,44 @@ func TestResistanceReference(t *testing.T) {
 	assert.InDelta(t, 30900, ext, 5)
 }
 
-// Ladders are lines without gaps on which one lever changes a step; every
-// pattern has something; every lane finds a mark for the main patterns.
+// The shares a family may have, from the published segment tables, the measured
+// push-ups, and the house's (docs/rules.md, resistance); anything else is a typing
+// error.
+var shares = map[body.Family][][3]float64{ // body, limb, stance
+	body.Squat:  {{.878, .5, 1}, {.878, .75, 1.35}, {.878, .85, 1.35}, {.939, 1, 1.35}, {.939, 1, 1}},
+	body.Hinge:  {{.481, .5, 1}, {.481, .85, 1.15}, {.359, 1, 1.15}},
+	body.Bridge: {{.362, .5, 1}, {.466, 1, 1.15}, {.589, 1, 1.15}, {.22, .5, 1}, {.32, 1, 1.15}},
+	body.Push:   {{.64, .5, 1}, {.49, .5, 1}, {0, .5, 1}, {0, 1, 1}},
+	body.Pull:   {{.71, .5, 1}, {0, .5, 1}, {0, 1, 1}},
+	body.None:   {{0, 1, 1}},
+}
+
+// Ladders are lines without gaps on which one lever changes a step, from what it
+// was to what it becomes; neighbours are each other's; what is asked for first is
+// there; high demands are cautioned; nothing stands twice.
 func TestLibraryHangsTogether(t *testing.T) {
 	lib := Standard()
-	require.GreaterOrEqual(t, len(lib.All()), 30)
-	rungs := map[string]map[int]*Variant{}
+	require.GreaterOrEqual(t, len(lib.All()), 120)
+	rungs, twins := map[string]map[int]*Variant{}, map[string]string{}
 	for _, v := range lib.All() {
-		assert.Equal(t, v.Rung > 1, v.Lever != nil, "%s: a lever names what changed from the rung below", v.ID)
+		require.NoError(t, v.Check(), v.ID)
+		assert.Contains(t, shares[v.Family], [3]float64{v.Resistance.Body, v.Resistance.Limb, v.Resistance.Stance}, v.ID)
+		for _, first := range v.Learn {
+			_, ok := lib.Get(first)
+			assert.True(t, ok, "%s asks for %s first", v.ID, first)
+		}
+		for joint, n := range v.Demands {
+			if n == 3 {
+				assert.NotEmpty(t, v.Cautions, "%s asks much of %s", v.ID, joint)
+				assert.NotEmpty(t, v.Stop, v.ID)
+			}
+		}
+		same := fmt.Sprint(v.Pattern, v.Holds, v.Sides, v.Tempo, v.Pose, v.Plane, v.Needs, v.Room, v.Resistance, v.FeetMm, v.Lever, v.Emphasis, v.Parts, v.Overhead)
+		if v.Lever == nil && v.Pattern == Mobility {
+			same += v.ID // drills differ by what they open
+		}
+		assert.Empty(t, twins[same], "%s is the same as %s", v.ID, twins[same])
+		twins[same] = v.ID
 		if v.Ladder == "" {
 			continue
 		}
@@ -81,9 +116,20 @@ func TestLibraryHangsTogether(t *testing.T) {
 		assert.Nil(t, rungs[v.Ladder][v.Rung], "%s shares its rung", v.ID)
 		rungs[v.Ladder][v.Rung] = v
 	}
+	require.GreaterOrEqual(t, len(rungs), 25)
 	for name, line := range rungs {
+		require.GreaterOrEqual(t, len(line), 2, "a ladder of one rung is none: %s", name)
+		last := map[string]string{} // lever -> its value on the rung below
 		for i := 1; i <= len(line); i++ {
 			require.NotNil(t, line[i], "ladder %s has a gap at %d", name, i)
+			if l := line[i].Lever; i > 1 {
+				require.NotNil(t, l, line[i].ID)
+				assert.NotEqual(t, l.Before, l.After, line[i].ID)
+				if was := last[l.Name]; was != "" {
+					assert.Equal(t, was, l.Before, "%s: the lever stood elsewhere on the rung below", line[i].ID)
+				}
+				last[l.Name] = l.After
+			}
 			up, ok := lib.Neighbour(line[i], 1)
 			require.Equal(t, i < len(line), ok)
 			if ok {
@@ -104,4 +150,36 @@ func TestLibraryHangsTogether(t *testing.T) {
 			assert.True(t, found, "%s has no mark for %s", p, l)
 		}
 	}
+	for _, l := range Limits() {
+		assert.NotEmpty(t, l.Say)
+		for _, id := range l.Nearest {
+			_, ok := lib.Get(id)
+			assert.True(t, ok, id)
+		}
+	}
+}
+
+var update = flag.Bool("update", false, "add new ids to the list of those ever shipped")
+
+// An id, once shipped, stands for ever: logs and circuits hold it.
+func TestIDsAreForEver(t *testing.T) {
+	const file = "testdata/ids.txt"
+	b, err := os.ReadFile(file)
+	require.NoError(t, err)
+	shipped := strings.Fields(string(b))
+	for _, id := range shipped {
+		_, ok := Standard().Get(id)
+		assert.True(t, ok, "%s was shipped: it may not be renamed or dropped", id)
+	}
+	var fresh []string
+	for _, v := range Standard().All() {
+		if !slices.Contains(shipped, v.ID) {
+			fresh = append(fresh, v.ID)
+		}
+	}
+	if *update && len(fresh) > 0 {
+		require.NoError(t, os.WriteFile(file, []byte(strings.Join(append(shipped, fresh...), "\n")+"\n"), 0o600))
+		return
+	}
+	assert.Empty(t, fresh, "new ids: go test ./internal/core/moves -update")
 }

@@ -43,6 +43,8 @@ const (
 	FlagSides     Code = "flag-sides"
 	FlagAnchor    Code = "flag-anchor"
 
+	GateHalfBody Code = "gate-half-body"
+
 	NeedCircuit Code = "need-circuit"
 	NeedKitGone Code = "need-kit-gone"
 	NeedLane    Code = "need-lane"
@@ -73,7 +75,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
-	NeedCircuit, NeedKitGone, NeedLane,
+	GateHalfBody, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,

@@ -24,7 +24,8 @@ export type Run = Schemas['Run']
 export type Log = Schemas['Log']
 export type LogSheet = Schemas['LogSheet']
 export type LogLine = Schemas['LogLine']
-export type Variant = Schemas['Variant']
+export type Move = Schemas['Move']
+export type MoveCard = Schemas['MoveCard']
 export type Lane = 'ground' | 'middle' | 'reach'
 export const lanes: Lane[] = ['ground', 'middle', 'reach']
 

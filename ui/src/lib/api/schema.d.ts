@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether somebody is ready for a bar on the back */
+        post: operations["calc-gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/resistance": {
         parameters: {
             query?: never;
@@ -369,8 +386,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The movement library */
+        /** The movement library in short */
         get: operations["get-library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The movement library, every card */
+        get: operations["list-moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/moves/at/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a place's kit serves */
+        get: operations["moves-at-hand"];
         put?: never;
         post?: never;
         delete?: never;
@@ -720,6 +771,10 @@ export interface components {
             /** Format: int64 */
             waitMs: number;
         };
+        AtHand: {
+            moves: string[];
+            place: string;
+        };
         Beam: {
             /** @enum {string} */
             left: "push" | "front" | "two-legs" | "straight";
@@ -743,6 +798,18 @@ export interface components {
             untilMs: number;
             /** Format: int64 */
             wave?: number;
+        };
+        Box: {
+            /** Format: int64 */
+            h: number;
+            /** @enum {string} */
+            kind: "box" | "wall" | "post" | "edge";
+            /** Format: int64 */
+            w: number;
+            /** Format: int64 */
+            x: number;
+            /** Format: int64 */
+            y: number;
         };
         Cell: {
             /**
@@ -856,6 +923,21 @@ export interface components {
             /** Format: int64 */
             workMs: number;
         };
+        Drawing: {
+            boxes: components["schemas"]["Box"][];
+            /** @description centre and radius */
+            head: number[];
+            /**
+             * Format: int64
+             * @description the floor lies here
+             */
+            height: number;
+            lines: components["schemas"]["Line"][];
+            /** @description the position in words */
+            say: string;
+            /** Format: int64 */
+            width: number;
+        };
         EditInput: {
             /** Format: int64 */
             base: number;
@@ -914,6 +996,10 @@ export interface components {
             location: string;
             message: string;
             value?: unknown;
+        };
+        Figure: {
+            end: components["schemas"]["Drawing"];
+            start: components["schemas"]["Drawing"];
         };
         Flag: {
             slot?: string;
@@ -1017,8 +1103,19 @@ export interface components {
             name: string;
         };
         Library: {
-            variants: components["schemas"]["Variant"][];
+            moves: components["schemas"]["Move"][];
             version: string;
+        };
+        Limit: {
+            nearest: string[];
+            needs: string;
+            say: string;
+            what: string;
+        };
+        Line: {
+            /** @enum {string} */
+            part: "trunk" | "near-leg" | "far-leg" | "near-arm" | "far-arm";
+            points: number[][];
         };
         Load: {
             container?: string;
@@ -1079,6 +1176,98 @@ export interface components {
             name?: string;
             /** @description a participant's id, or the lane */
             subject: string;
+        };
+        Move: {
+            /** @description the first of its queue */
+            cue: string;
+            fault: components["schemas"]["Fault"];
+            id: string;
+            name: string;
+            pattern: string;
+            stop: string[];
+            tempo: string;
+        };
+        MoveCard: {
+            /** @description other common names */
+            also?: string[];
+            ballistic?: boolean;
+            cautions?: string[];
+            /** @enum {string} */
+            class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
+            /** @description in teaching order, one at a time */
+            cues: string[];
+            demands: {
+                [key: string]: number;
+            };
+            down?: string;
+            drill?: boolean;
+            /** @description the rung below */
+            easier?: string;
+            emphasis?: {
+                [key: string]: number;
+            };
+            ends: string[];
+            /** @enum {string} */
+            family: "squat" | "hinge" | "bridge" | "push" | "pull" | "none";
+            fault: components["schemas"]["Fault"];
+            /** Format: int64 */
+            feetMm?: number;
+            figure?: components["schemas"]["Figure"];
+            /** @enum {string} */
+            gate?: "half-body-25";
+            /** @description the rung above */
+            harder?: string;
+            holds: string[];
+            id: string;
+            ladder?: string;
+            lanes: ("ground" | "middle" | "reach")[];
+            learn?: string[];
+            lever?: components["schemas"]["Lever"];
+            name: string;
+            needs: string[];
+            overFace?: boolean;
+            overhead?: boolean;
+            parts?: components["schemas"]["Part"][];
+            pattern: string;
+            /** @enum {string} */
+            plane: "front-to-back" | "sideways" | "turning";
+            pose: string;
+            purpose: string;
+            /**
+             * Format: int64
+             * @description milliseconds of one repetition at its tempo
+             */
+            repMs: number;
+            /** Format: int64 */
+            repsHigh: number;
+            /** Format: int64 */
+            repsLow: number;
+            resistance: components["schemas"]["Shares"];
+            /** @enum {string} */
+            role: "main" | "accessory" | "isolation" | "finisher" | "prep" | "skill";
+            room?: string[];
+            /** Format: int64 */
+            rung?: number;
+            setup: string[];
+            /** @enum {string} */
+            shoes: "any" | "flat" | "socks" | "off";
+            /** @enum {string} */
+            sides: "both" | "per-side" | "alternating";
+            spaceCm: number[];
+            start?: components["schemas"]["Start"];
+            stop: string[];
+            tempo: string;
+            test?: string;
+            /** @enum {string} */
+            thigh: "front" | "back" | "none";
+            /** @enum {string} */
+            view: "side" | "diagonal" | "back";
+            weakLinks: string[];
+        };
+        MoveLibrary: {
+            limits: components["schemas"]["Limit"][];
+            moves: components["schemas"]["MoveCard"][];
+            version: string;
         };
         Object: {
             /** Format: int64 */
@@ -1166,6 +1355,11 @@ export interface components {
             events: components["schemas"]["Event"][];
             /** Format: int64 */
             totalMs: number;
+        };
+        Part: {
+            move: string;
+            /** Format: int64 */
+            reps: number;
         };
         ParticipantInput: {
             /** @enum {string} */
@@ -1665,48 +1859,6 @@ export interface components {
             time: string;
             timeZone: string;
         };
-        Variant: {
-            /** @description other common names */
-            also?: string[];
-            ballistic?: boolean;
-            cues: string[];
-            drill?: boolean;
-            /** @enum {string} */
-            family: "squat" | "hinge" | "bridge" | "push" | "pull" | "none";
-            fault: components["schemas"]["Fault"];
-            /** Format: int64 */
-            feetMm?: number;
-            holds: string[];
-            id: string;
-            joints: string[];
-            ladder?: string;
-            lanes: string[];
-            lever?: components["schemas"]["Lever"];
-            name: string;
-            needs: string[];
-            overFace?: boolean;
-            overhead?: boolean;
-            pattern: string;
-            /** @enum {string} */
-            plane: "front-to-back" | "sideways" | "turning";
-            pose: string;
-            purpose: string;
-            /** Format: int64 */
-            repsHigh: number;
-            /** Format: int64 */
-            repsLow: number;
-            resistance: components["schemas"]["Shares"];
-            /** Format: int64 */
-            rung?: number;
-            /** @enum {string} */
-            sides: "both" | "per-side" | "alternating";
-            start?: components["schemas"]["Start"];
-            stop: string[];
-            tempo: string;
-            /** @enum {string} */
-            thigh: "front" | "back" | "none";
-            weakLinks: string[];
-        };
         Version: {
             /** @description a is this version, b the newest */
             differences: components["schemas"]["Difference"][];
@@ -1738,7 +1890,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -1791,6 +1943,30 @@ export interface operations {
         };
         responses: {
             /** @description the answer; its schema is docs/formats/calc-fit.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-gate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-gate.json */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -2424,6 +2600,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Library"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveLibrary"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "moves-at-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtHand"];
                 };
             };
             /** @description Error */

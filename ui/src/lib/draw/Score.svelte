@@ -28,7 +28,7 @@
     return circuit.plan.slots[slotIndex]?.cells.find((c) => c.lane === l)
   }
   function repsText(c: Cell): string {
-    const slow = c.entry.tempo !== (studio.variants.get(c.entry.variant)?.tempo ?? c.entry.tempo)
+    const slow = c.entry.tempo !== (studio.moves.get(c.entry.variant)?.tempo ?? c.entry.tempo)
     const n = c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`
     return slow ? `${n} · ${c.entry.tempo}` : n
   }

@@ -21,6 +21,7 @@
   const links = $derived([
     { href: '/', text: t.nav.today, here: isActive('/') },
     { href: '/kit', text: t.nav.kit, here: isActive('/kit') },
+    { href: '/moves', text: t.nav.moves, here: isActive('/moves') || isActive('/moves/:move') },
     ...(occurrence
       ? [
           { href: `/circuit/${occurrence}`, text: t.nav.circuit, here: isActive('/circuit/:occurrence') },

@@ -1,12 +1,12 @@
 // What every view shares: the studio, the movement library, the look.
-import { api, ask, type Item, type Load, type Problem, type Schemas, type Variant } from '../api/client'
+import { api, ask, type Item, type Load, type Move, type Problem, type Schemas } from '../api/client'
 import { t } from '../text/catalogue'
 import { mass, typedMass, type MassUnit } from '../text/format'
 import type { Names } from '../text/why'
 
 class Studio {
   value = $state<Schemas['Studio']>({ name: '', timeZone: 'UTC', massUnit: 'kg' })
-  variants = $state.raw<Map<string, Variant>>(new Map())
+  moves = $state.raw<Map<string, Move>>(new Map())
   problem = $state<Problem>()
   ready = $state(false)
 
@@ -18,7 +18,7 @@ class Studio {
     const [studio, library] = await Promise.all([ask(api.GET('/api/studio')), ask(api.GET('/api/library'))])
     this.problem = studio.problem ?? library.problem
     if (studio.data) this.value = studio.data
-    if (library.data) this.variants = new Map(library.data.variants.map((v) => [v.id, v]))
+    if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
     this.ready = true
   }
 
@@ -36,7 +36,7 @@ class Studio {
   }
 
   move(id: string): string {
-    return this.variants.get(id)?.name ?? id
+    return this.moves.get(id)?.name ?? id
   }
 
   /** The way to speak of a piece of kit: its name and its mass. */

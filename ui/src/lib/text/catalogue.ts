@@ -162,6 +162,73 @@ export const differs: Record<string, string> = {
   entry: 'Move and load',
 }
 
+export const joint: Record<string, string> = {
+  ankle: 'ankle',
+  knee: 'knee',
+  hip: 'hip',
+  'low-back': 'low back',
+  'upper-back': 'upper back',
+  shoulder: 'shoulder',
+  wrist: 'wrist',
+  balance: 'balance',
+  impact: 'impact',
+  grip: 'grip',
+}
+
+export const region: Record<string, string> = {
+  'front-thigh': 'front of the thigh',
+  'back-thigh': 'back of the thigh',
+  glutes: 'glutes',
+  'inner-thigh': 'inner thigh',
+  'side-hip': 'side of the hip',
+  calf: 'calf',
+  chest: 'chest',
+  'upper-back': 'upper back',
+  shoulder: 'shoulder',
+  arm: 'arm',
+  trunk: 'trunk',
+}
+
+export const plane: Record<string, string> = {
+  'front-to-back': 'front to back',
+  sideways: 'sideways',
+  turning: 'turning',
+}
+
+export const role: Record<string, string> = {
+  main: 'main move',
+  accessory: 'accessory',
+  isolation: 'isolation',
+  finisher: 'finisher',
+  prep: 'prep',
+  skill: 'skill, learned first',
+}
+
+export const room: Record<string, string> = {
+  wall: 'a wall',
+  post: 'a post',
+  mat: 'a mat',
+  'smooth-floor': 'a smooth floor',
+  'low-foot-hold': 'a low hold for the feet',
+}
+
+export const view: Record<string, string> = {
+  side: 'from the side',
+  diagonal: 'from the diagonal',
+  back: 'from behind',
+}
+
+export const shoes: Record<string, string> = { any: 'any', flat: 'flat', socks: 'socks', off: 'off' }
+
+export const loadClass: Record<string, string> = {
+  none: 'no load',
+  light: 'light',
+  'light-medium': 'light to medium',
+  medium: 'medium',
+  'medium-heavy': 'medium to heavy',
+  heavy: 'heavy',
+}
+
 export const source: Record<string, string> = {
   published: 'published',
   model: 'model',
@@ -194,7 +261,7 @@ function brought(n: Brought): string {
 export const t = {
   name: 'Nimble Anvil',
   skip: 'Skip to the work',
-  nav: { today: 'Today', kit: 'Kit', circuit: 'Circuit', run: 'Run', log: 'Log', label: 'Views' },
+  nav: { today: 'Today', kit: 'Kit', moves: 'Moves', circuit: 'Circuit', run: 'Run', log: 'Log', label: 'Views' },
   dark: 'Dark',
   light: 'Light',
   unitLabel: 'Show masses in',
@@ -333,6 +400,67 @@ export const t = {
     emptyPound: 'Nothing here yet. For example: a 35 lb bell, three of them; or a pair of 20 lb dumbbells.',
     emptyFlatPound: 'Nothing here yet. For example: tins of 1 lb, twenty of them, and a rucksack that may weigh 33 lb.',
     caution: 'Bags stay closed and within their limit; nothing loose, glass or hot overhead or over the face.',
+  },
+
+  moves: {
+    title: 'Moves',
+    find: 'Find a move',
+    found: (n: number, all: number) => (n === all ? `${n} moves` : `${n} of ${all} moves`),
+    none: 'No move is like that. Take a filter away.',
+    all: 'all',
+    pattern: 'Pattern',
+    plane: 'Plane',
+    lane: 'Mark of the lane',
+    place: 'Kit at hand',
+    anywhere: 'anywhere',
+    spare: 'Spare a joint',
+    noJoint: 'no joint',
+    also: (names: string[]) => `also: ${names.join(', ')}`,
+    setup: 'Set-up',
+    cue: 'Say',
+    waiting: (n: number) => `${count(n, 'cue waits', 'cues wait')} behind it`,
+    fault: 'Usual fault',
+    sign: (s: string) => `Its sign: ${s}.`,
+    mend: (s: string) => `The mend: ${s}`,
+    ladder: 'Ladder',
+    ladderHelp: 'Hardest on top. A filled mark is the one lever that changes from the rung below.',
+    lever: (name: string, before: string, after: string) => `${name}: ${before} → ${after}`,
+    rung: 'Rung',
+    noLadder: 'Not on a ladder.',
+    easier: 'Easier',
+    harder: 'Harder',
+    up: 'Up when',
+    down: 'Down when',
+    dose: 'Dose',
+    perRep: (s: string) => `${s} a rep`,
+    reps: (low: number, high: number, sides: boolean) => `${low} to ${high}${sides ? ' a side' : ''}`,
+    asks: 'Asks of',
+    asksLevel: ['nothing', 'a little', 'clearly', 'much'],
+    shares: 'Works',
+    share: (n: number) => `${Math.round(n * 100)} %`,
+    ends: 'Ends the rep or the set',
+    burn: 'Muscle burn is expected; joint pain is not, and is asked about apart.',
+    needs: 'Needs',
+    space: (l: string, w: string) => `${l} × ${w} clear floor`,
+    show: 'Show it',
+    shoes: 'Shoes',
+    learn: 'Learn first',
+    parts: 'Parts, each called',
+    part: (n: number, name: string) => `${n} × ${name}`,
+    gate: {
+      'half-body-25':
+        'Behind a gate: 25 goblet squats in form with half of body mass, all five joint screens, bracing learned, and a goal that calls for it. Never proposed.',
+    } as Record<string, string>,
+    cautions: 'Cautions',
+    stop: 'Stop',
+    stopAlways:
+      'Chest pain, fainting, sudden severe headache, breathlessness that does not settle: end, call for help. Joint pain: stop that move now. Form, grip or balance going: stop the set. The hall’s rules and licensed practice come first.',
+    cannot: 'What cannot be had',
+    nearest: 'Nearest:',
+    start: 'Start',
+    end: 'End',
+    close: 'Back to the list',
+    pick: 'Choose a move on the left.',
   },
 
   circuit: {

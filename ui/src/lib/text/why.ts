@@ -72,6 +72,7 @@ class Terms {
 const texts: Record<Code, (x: Terms) => string> = {
   'resistance-sum': (x) =>
     `On the working limb: ${x.share('limbShare')} × (${x.share('bodyShare')} × ${x.mass('body')} body + ${x.share('coupling')} × ${x.mass('external')} load) = ${x.mass('perLimb')}`,
+  'gate-half-body': (x) => `Half of ${x.mass('body')} is ${x.mass('needed')}, ${x.n('reps')} times in form`,
   'load-start': (x) =>
     `${x.lane()} starts from ${x.share('laneShare')} of the body a lane is computed for (${x.mass('body')}, ${x.length('stature')}; nobody is named): ${x.mass('reference')}; this move takes ${x.share('moveShare')} of it = ${x.mass('wanted')}`,
   'load-ceiling': (x) => `Without a benchmark no more than ${x.mass('ceiling')}`,

@@ -30,7 +30,7 @@
   const plan = $derived(circuit.plan.slots[index])
   const doc = $derived(circuit.document.slots[index])
   const cell = $derived(plan?.cells.find((c) => c.lane === lane))
-  const variant = $derived(cell ? studio.variants.get(cell.entry.variant) : undefined)
+  const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
   const names = $derived(studio.names(circuit.items))
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
@@ -195,7 +195,7 @@
     {/if}
     {#if variant}
       <h3>{t.circuit.watch}</h3>
-      <p>{variant.cues[0]} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
+      <p>{variant.cue} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
       <h3>{t.circuit.stop}</h3>
       <ul>
         {#each variant.stop as s (s)}<li>{s}</li>{/each}

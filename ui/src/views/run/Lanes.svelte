@@ -20,7 +20,7 @@
         <p class="move">
           {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${hold[c.entry.hold]}`}
         </p>
-        <p class="dim">{studio.variants.get(c.entry.variant)?.cues[0] ?? ''}</p>
+        <p class="dim">{studio.moves.get(c.entry.variant)?.cue ?? ''}</p>
       {/if}
     </section>
   {/each}

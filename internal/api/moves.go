@@ -1,0 +1,105 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/figure"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+)
+
+// Move is what every view needs of a movement.
+type Move struct {
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Pattern moves.Pattern `json:"pattern"`
+	Tempo   string        `json:"tempo"`
+	Cue     string        `json:"cue" doc:"the first of its queue"`
+	Fault   moves.Fault   `json:"fault"`
+	Stop    []string      `json:"stop"`
+}
+
+// Library is the movement library in short.
+type Library struct {
+	Version string `json:"version"`
+	Moves   []Move `json:"moves"`
+}
+
+// MoveCard is all there is to say of a movement.
+type MoveCard struct {
+	*moves.Variant
+	SecondsPerRep measure.Span   `json:"repMs" doc:"milliseconds of one repetition at its tempo"`
+	Easier        string         `json:"easier,omitempty" doc:"the rung below"`
+	Harder        string         `json:"harder,omitempty" doc:"the rung above"`
+	Figure        *figure.Figure `json:"figure,omitempty"`
+}
+
+// MoveLibrary is the movement library as its view shows it.
+type MoveLibrary struct {
+	Version string        `json:"version"`
+	Moves   []MoveCard    `json:"moves"`
+	Limits  []moves.Limit `json:"limits"`
+}
+
+// AtHand says what a place's kit serves.
+type AtHand struct {
+	Place string   `json:"place"`
+	Moves []string `json:"moves"`
+}
+
+func (s *server) registerMoves(a huma.API) {
+	operation(a, http.MethodGet, "/api/library", "get-library", "The movement library in short", func(context.Context, *struct{}) (*result[Library], error) {
+		out := Library{moves.Version, []Move{}}
+		for _, v := range moves.Standard().All() {
+			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop})
+		}
+		return answer(out), nil
+	})
+	operation(a, http.MethodGet, "/api/moves", "list-moves", "The movement library, every card", func(context.Context, *struct{}) (*result[MoveLibrary], error) {
+		return answer(moveLibrary(moves.Standard())), nil
+	})
+	operation(a, http.MethodGet, "/api/moves/at/{place}", "moves-at-hand", "What a place's kit serves", func(ctx context.Context, in *PlacePath) (*result[AtHand], error) {
+		row, err := s.Store.Place(ctx, s.Scope, in.Place)
+		if err != nil {
+			return nil, err
+		}
+		p, err := s.place(ctx, row)
+		if err != nil {
+			return nil, err
+		}
+		return answer(AtHand{in.Place, kit.Serves(p.stock, moves.Standard(), circuit.DefaultBody, circuit.DefaultStature)}), nil
+	})
+}
+
+func moveLibrary(lib *moves.Library) MoveLibrary {
+	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.Limits())}
+	for _, v := range lib.All() {
+		c := MoveCard{Variant: v, SecondsPerRep: v.TempoOf().PerRep()}
+		if x, ok := lib.Neighbour(v, -1); ok {
+			c.Easier = x.ID
+		}
+		if x, ok := lib.Neighbour(v, 1); ok {
+			c.Harder = x.ID
+		}
+		if f, ok := figure.Of(v.ID); ok {
+			c.Figure = &f
+		}
+		out.Moves = append(out.Moves, c)
+	}
+	// Within a pattern ladders come before what stands by itself.
+	rank := func(c MoveCard) int {
+		n := 2 * slices.Index(moves.Patterns, c.Pattern)
+		if c.Ladder == "" {
+			n++
+		}
+		return n
+	}
+	slices.SortStableFunc(out.Moves, func(a, b MoveCard) int { return rank(a) - rank(b) })
+	return out
+}

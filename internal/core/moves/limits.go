@@ -1,0 +1,35 @@
+package moves
+
+import (
+	"embed"
+	"encoding/json"
+	"sync"
+)
+
+//go:embed words/*.json
+var words embed.FS
+
+// Limit says what some kit cannot do, and what comes nearest. What is a pattern,
+// or a direction within one.
+type Limit struct {
+	What    string   `json:"what"`
+	Needs   string   `json:"needs"`
+	Nearest []string `json:"nearest"`
+	Say     string   `json:"say"`
+}
+
+// Limits lists what cannot be done with a weight in the hand or without one.
+var Limits = sync.OnceValue(func() []Limit { return wordsOf[Limit]("limits") })
+
+// wordsOf reads one of the library's lists of texts.
+func wordsOf[T any](name string) []T {
+	b, err := words.ReadFile("words/" + name + ".json")
+	if err != nil {
+		panic(err) // embedded
+	}
+	var out []T
+	if err := json.Unmarshal(b, &out); err != nil {
+		panic(err) // checked by the tests
+	}
+	return out
+}

@@ -1,0 +1,244 @@
+<script lang="ts">
+  // All there is to say of one move, the ladder it stands on first.
+  import type { MoveCard } from '../../lib/api/client'
+  import Figure from '../../lib/draw/Figure.svelte'
+  import Glyph from '../../lib/draw/Glyph.svelte'
+  import Ladder from '../../lib/draw/Ladder.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import {
+    anchor,
+    joint,
+    loadClass,
+    pattern,
+    plane,
+    region,
+    role,
+    room,
+    shoes,
+    t,
+    view,
+  } from '../../lib/text/catalogue'
+  import { length, seconds } from '../../lib/text/format'
+
+  interface Props {
+    card: MoveCard
+    /** The rungs of its ladder, the easiest first. */
+    rungs: MoveCard[]
+    onpick: (id: string) => void
+  }
+  let { card, rungs, onpick }: Props = $props()
+  const cm = (n: number) => length(n * 10, studio.unit)
+  const demands = $derived(Object.entries(card.demands).sort((a, b) => b[1] - a[1]))
+  const shares = $derived(Object.entries(card.emphasis ?? {}).sort((a, b) => b[1] - a[1]))
+  const needs = $derived([
+    ...card.needs.map((n) => anchor[n] ?? n),
+    ...(card.room ?? []).map((r) => room[r] ?? r),
+    t.moves.space(cm(card.spaceCm[0] ?? 0), cm(card.spaceCm[1] ?? 0)),
+  ])
+</script>
+
+{#snippet link(id: string)}<button type="button" class="link" onclick={() => onpick(id)}>{studio.move(id)}</button
+  >{/snippet}
+
+<article aria-labelledby="move-name">
+  <h2 id="move-name" tabindex="-1">
+    <svg width="22" height="22" aria-hidden="true"><Glyph pattern={card.pattern} x={3} y={3} /></svg>
+    {card.name}
+  </h2>
+  <p class="muted">
+    {pattern[card.pattern]} · {plane[card.plane]} · {role[card.role]} · {loadClass[card.class]}{#if card.also?.length}
+      · {t.moves.also(card.also)}{/if}
+  </p>
+  <p class="purpose">{card.purpose}</p>
+  {#if card.gate}<p class="ember" id="gate">{t.moves.gate[card.gate]}</p>{/if}
+  {#if card.figure}<Figure figure={card.figure} />{/if}
+
+  <div class="say">
+    <h3>{t.moves.cue}</h3>
+    <p class="cue">{card.cues[0]}</p>
+    {#if card.cues.length > 1}
+      <details>
+        <summary>{t.moves.waiting(card.cues.length - 1)}</summary>
+        <ol start="2">
+          {#each card.cues.slice(1) as c (c)}<li>{c}</li>{/each}
+        </ol>
+      </details>
+    {/if}
+  </div>
+
+  <h3>{t.moves.ladder}</h3>
+  {#if rungs.length > 1}
+    <Ladder {rungs} here={card.id} {onpick} />
+    <dl>
+      {#if card.harder}<dt>{t.moves.up}</dt>
+        <dd>{card.test} {t.moves.harder}: {@render link(card.harder)}</dd>{/if}
+      {#if card.easier}<dt>{t.moves.down}</dt>
+        <dd>{card.down} {t.moves.easier}: {@render link(card.easier)}</dd>{/if}
+    </dl>
+  {:else}<p class="muted">{t.moves.noLadder}</p>{/if}
+  {#if card.learn?.length}
+    <p>
+      <b>{t.moves.learn}</b>
+      {#each card.learn as id, i (id)}{i > 0 ? ', ' : ''}{@render link(id)}{/each}
+    </p>
+  {/if}
+
+  <div class="two">
+    <section>
+      <h3>{t.moves.setup}</h3>
+      <ol>
+        {#each card.setup as s (s)}<li>{s}</li>{/each}
+      </ol>
+      <h3>{t.moves.fault}</h3>
+      <p><b>{card.fault.what}.</b> {t.moves.sign(card.fault.sign)} {t.moves.mend(card.fault.mend)}</p>
+      <dl>
+        <dt>{t.moves.dose}</dt>
+        <dd>
+          {t.moves.reps(card.repsLow, card.repsHigh, card.sides === 'per-side')} · {card.tempo} ·
+          {t.moves.perRep(seconds(card.repMs))}
+        </dd>
+        <dt>{t.moves.needs}</dt>
+        <dd>{needs.join(', ')}</dd>
+        <dt>{t.moves.show}</dt>
+        <dd>{view[card.view]}</dd>
+        <dt>{t.moves.shoes}</dt>
+        <dd>{shoes[card.shoes]}</dd>
+      </dl>
+      {#if card.parts?.length}
+        <h3>{t.moves.parts}</h3>
+        <ol>
+          {#each card.parts as x (x.move)}<li>{t.moves.part(x.reps, x.move)}</li>{/each}
+        </ol>
+      {/if}
+    </section>
+    <section>
+      <h3>{t.moves.asks}</h3>
+      <ul class="bars">
+        {#each demands as [j, n] (j)}
+          <li>
+            <span>{joint[j]}</span>
+            <svg viewBox="0 0 36 10" aria-hidden="true"
+              >{#each [0, 1, 2] as i (i)}<rect class:on={i < n} x={i * 12} y="1" width="10" height="8" />{/each}</svg
+            >
+            <span class="muted">{t.moves.asksLevel[n]}</span>
+          </li>
+        {/each}
+      </ul>
+      {#if shares.length > 0}
+        <h3>{t.moves.shares}</h3>
+        <ul class="bars">
+          {#each shares as [r, n] (r)}
+            <li>
+              <span>{region[r]}</span>
+              <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true"
+                ><rect class="on" x="0" y="1" width={n * 100} height="8" /></svg
+              >
+              <span class="muted">{t.moves.share(n)}</span>
+            </li>
+          {/each}
+        </ul>
+      {/if}
+    </section>
+  </div>
+
+  <h3>{t.moves.ends}</h3>
+  <ul>
+    {#each card.ends as e (e)}<li>{e}</li>{/each}
+  </ul>
+  <p class="muted">{t.moves.burn}</p>
+  {#if card.cautions?.length}
+    <h3>{t.moves.cautions}</h3>
+    <ul>
+      {#each card.cautions as c (c)}<li>{c}</li>{/each}
+    </ul>
+  {/if}
+  <h3>{t.moves.stop}</h3>
+  <ul>
+    {#each card.stop as s (s)}<li>{s}</li>{/each}
+  </ul>
+  <p class="muted">{t.moves.stopAlways}</p>
+</article>
+
+<style>
+  h2 {
+    font-size: 20px;
+    margin: 0;
+    display: flex;
+    gap: 8px;
+    align-items: center;
+  }
+  .purpose {
+    font-size: 16px;
+  }
+  .say {
+    border-left: 4px solid var(--accent);
+    padding-left: 12px;
+    margin: 12px 0;
+  }
+  .say h3 {
+    margin-top: 0;
+  }
+  .cue {
+    font-size: 18px;
+    font-weight: 600;
+    margin: 0;
+  }
+  ol,
+  ul {
+    margin: 4px 0;
+    padding-left: 20px;
+    list-style: revert;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: max-content 1fr;
+    gap: 4px 12px;
+    margin: 10px 0;
+  }
+  dt {
+    color: var(--muted);
+  }
+  dd {
+    margin: 0;
+  }
+  .two {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 0 28px;
+  }
+  .bars {
+    list-style: none;
+    padding: 0;
+  }
+  .bars li {
+    display: grid;
+    grid-template-columns: 130px 72px 1fr;
+    gap: 8px;
+    align-items: center;
+  }
+  .bars svg {
+    height: 10px;
+    width: 72px;
+  }
+  .bars rect {
+    fill: var(--soft);
+  }
+  .bars rect.on {
+    fill: var(--accent);
+  }
+  .link {
+    font: inherit;
+    color: var(--accent);
+    background: none;
+    border: 0;
+    padding: 2px 0;
+    min-height: 24px;
+    cursor: pointer;
+    text-decoration: underline;
+  }
+  @media (max-width: 900px) {
+    .two {
+      grid-template-columns: 1fr;
+    }
+  }
+</style>

@@ -1,0 +1,231 @@
+<script lang="ts">
+  import { tick } from 'svelte'
+  import {
+    api,
+    ask,
+    lanes,
+    type MoveCard,
+    type Place,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Glyph from '../../lib/draw/Glyph.svelte'
+  import { navigate, route } from '../../lib/nav'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { joint, lane as laneName, pattern, plane, t } from '../../lib/text/catalogue'
+  import Card from './Card.svelte'
+
+  let library = $state.raw<Schemas['MoveLibrary']>()
+  let places = $state.raw<Place[]>([])
+  let atHand = $state.raw<Set<string>>()
+  let problem = $state<ProblemType>()
+  let text = $state('')
+  const wanted = $state({ pattern: '', plane: '', lane: '', place: '', joint: '' })
+
+  void ask(api.GET('/api/moves')).then((a) => {
+    problem = a.problem
+    library = a.data
+  })
+  void ask(api.GET('/api/places')).then((a) => (places = a.data ?? []))
+
+  // What a place's kit serves is the server's to say; a late answer for another
+  // place is dropped.
+  $effect(() => {
+    const place = wanted.place
+    atHand = undefined
+    if (place === '') return
+    void ask(api.GET('/api/moves/at/{place}', { params: { path: { place } } })).then((a) => {
+      if (wanted.place === place) atHand = new Set(a.data?.moves ?? [])
+    })
+  })
+
+  const plain = (s: string) =>
+    s
+      .toLowerCase()
+      .normalize('NFD')
+      .replace(/[\u0300-\u036f]/g, '')
+  const index = $derived(
+    (library?.moves ?? []).map((m) => ({
+      m,
+      words: plain([m.name, ...(m.also ?? []), pattern[m.pattern] ?? '', plane[m.plane] ?? ''].join(' ')),
+    })),
+  )
+  const found = $derived.by(() => {
+    const asked = plain(text).split(/\s+/).filter(Boolean)
+    return index
+      .filter(
+        ({ m, words }) =>
+          asked.every((w) => words.includes(w)) &&
+          (wanted.pattern === '' || m.pattern === wanted.pattern) &&
+          (wanted.plane === '' || m.plane === wanted.plane) &&
+          (wanted.lane === '' || m.lanes.some((l) => l === wanted.lane)) &&
+          (wanted.joint === '' || (m.demands[wanted.joint] ?? 0) < 2) &&
+          (wanted.place === '' || atHand === undefined || atHand.has(m.id)),
+      )
+      .map((x) => x.m)
+  })
+  const byId = $derived(new Map((library?.moves ?? []).map((m) => [m.id, m])))
+  const here = $derived((route.params as { move?: string }).move ?? '')
+  const card = $derived(byId.get(here))
+  const rungs = $derived(
+    (library?.moves ?? [])
+      .filter((m) => card?.ladder && m.ladder === card.ladder)
+      .sort((a: MoveCard, b: MoveCard) => (a.rung ?? 0) - (b.rung ?? 0)),
+  )
+
+  async function pick(move: string): Promise<void> {
+    await navigate('/moves/:move', { params: { move } })
+    await tick()
+    document.getElementById('move-name')?.focus()
+  }
+  const filters = $derived([
+    { key: 'pattern' as const, label: t.moves.pattern, none: t.moves.all, options: Object.entries(pattern) },
+    { key: 'plane' as const, label: t.moves.plane, none: t.moves.all, options: Object.entries(plane) },
+    {
+      key: 'lane' as const,
+      label: t.moves.lane,
+      none: t.moves.all,
+      options: lanes.map((l) => [l, laneName[l]] as const),
+    },
+    {
+      key: 'place' as const,
+      label: t.moves.place,
+      none: t.moves.anywhere,
+      options: places.map((p) => [p.id, p.name] as const),
+    },
+    { key: 'joint' as const, label: t.moves.spare, none: t.moves.noJoint, options: Object.entries(joint) },
+  ])
+</script>
+
+<main class="page moves" id="work">
+  <h1>{t.moves.title}</h1>
+  <div class="find" class:covered={card}>
+    {#if problem}<Problem {problem} />{/if}
+    <label class="text">
+      <span>{t.moves.find}</span>
+      <input id="find" type="search" class="log-input" bind:value={text} autocomplete="off" />
+    </label>
+    <div class="filters">
+      {#each filters as f (f.key)}
+        <label>
+          <span>{f.label}</span>
+          <select id={`filter-${f.key}`} class="log-input" bind:value={wanted[f.key]}>
+            <option value="">{f.none}</option>
+            {#each f.options as [value, name] (value)}<option {value}>{name}</option>{/each}
+          </select>
+        </label>
+      {/each}
+    </div>
+    {#if library}
+      <p class="muted" role="status" id="found">{t.moves.found(found.length, library.moves.length)}</p>
+      {#if found.length === 0}<p>{t.moves.none}</p>{/if}
+      <ul class="list" id="list">
+        {#each found as m (m.id)}
+          <li>
+            <a href={`/moves/${m.id}`} aria-current={m.id === here ? 'true' : undefined} data-move={m.id}>
+              <svg width="16" height="16" aria-hidden="true"><Glyph pattern={m.pattern} /></svg>
+              {m.name}
+            </a>
+          </li>
+        {/each}
+      </ul>
+      <details>
+        <summary>{t.moves.cannot}</summary>
+        {#each library.limits as l (l.what)}
+          <p>
+            {l.say} <span class="muted">{t.moves.nearest} {l.nearest.map((id) => studio.move(id)).join(', ')}</span>
+          </p>
+        {/each}
+      </details>
+    {:else if !problem}<p role="status">{t.loading}</p>{/if}
+  </div>
+  <div class="card-side">
+    {#if card}
+      <p class="back"><a href="/moves">{t.moves.close}</a></p>
+      <Card {card} {rungs} onpick={(id) => void pick(id)} />
+    {:else if library}<p class="muted pick">{here ? t.notFound : t.moves.pick}</p>{/if}
+  </div>
+</main>
+
+<style>
+  .moves {
+    display: grid;
+    grid-template-columns: minmax(260px, 340px) minmax(0, 1fr);
+    gap: 0 28px;
+    align-items: start;
+  }
+  h1 {
+    grid-column: 1 / -1;
+  }
+  .find {
+    position: sticky;
+    top: 0;
+    max-height: 100vh;
+    overflow: auto;
+    box-sizing: border-box;
+    padding-bottom: 16px;
+  }
+  label span {
+    display: block;
+    font-size: 12px;
+    color: var(--muted);
+  }
+  .text {
+    display: block;
+    margin: 12px 0 8px;
+  }
+  .text input,
+  select {
+    width: 100%;
+    box-sizing: border-box;
+  }
+  .filters {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 8px;
+    margin-bottom: 8px;
+  }
+  .list {
+    list-style: none;
+    padding: 0;
+    margin: 0 0 12px;
+  }
+  .list a {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    padding: 5px 8px;
+    color: var(--ink);
+    text-decoration: none;
+    border-left: 4px solid transparent;
+  }
+  .list a:hover {
+    background: var(--soft);
+  }
+  .list a[aria-current] {
+    border-left-color: var(--accent);
+    background: var(--soft);
+    font-weight: 600;
+  }
+  .back {
+    display: none;
+    margin: 0 0 8px;
+  }
+  @media (max-width: 900px) {
+    .moves {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .find {
+      position: static;
+      max-height: none;
+    }
+    .find.covered,
+    .pick {
+      display: none;
+    }
+    .back {
+      display: block;
+    }
+  }
+</style>
