@@ -261,7 +261,11 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 // change applies edits to the newest version and answers with the circuit.
 func (s *server) change(ctx context.Context, id string, r Revision, with *store.Class, kind string, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
 	how := store.Append{ClientID: r.ClientID, Base: r.Base, With: with, Beside: kind == "edit"}
-	err := s.Store.AppendVersion(ctx, s.Scope, id, how, func(head store.CircuitVersion) (store.CircuitVersion, error) {
+	lib, err := s.library(ctx)
+	if err != nil {
+		return nil, err
+	}
+	err = s.Store.AppendVersion(ctx, s.Scope, id, how, func(head store.CircuitVersion) (store.CircuitVersion, error) {
 		d, err := circuit.Decode(head.Document)
 		if err != nil {
 			return head, err
@@ -270,7 +274,7 @@ func (s *server) change(ctx context.Context, id string, r Revision, with *store.
 		if err != nil {
 			return head, err
 		}
-		next, inverse, err := circuit.Apply(d, list, moves.Standard())
+		next, inverse, err := circuit.Apply(d, list, lib)
 		if err != nil {
 			return head, err
 		}
@@ -303,6 +307,10 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 	if err != nil {
 		return nil, err
 	}
+	lib, err := s.library(ctx)
+	if err != nil {
+		return nil, err
+	}
 	err = s.Store.AppendVersion(ctx, s.Scope, id, store.Append{ClientID: r.ClientID, Base: r.Base}, func(head store.CircuitVersion) (store.CircuitVersion, error) {
 		to := head.UndoTo
 		if kind == "redo" {
@@ -321,7 +329,7 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 			// The new version stands where its target stood; one more undo takes the
 			// target's own inverse.
 			next.Ops, next.Inverse = head.Inverse, target.Inverse
-			return next, s.sameByInverse(head, target)
+			return next, sameByInverse(lib, head, target)
 		}
 		next.Ops, next.Inverse, next.RedoTo = target.Ops, target.Inverse, target.RedoTo
 		return next, nil
@@ -334,7 +342,7 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 
 // sameByInverse makes sure that undoing the edits gives the very bytes of the
 // version gone back to.
-func (s *server) sameByInverse(head, target store.CircuitVersion) error {
+func sameByInverse(lib *moves.Library, head, target store.CircuitVersion) error {
 	var inverse []circuit.Op
 	if err := json.Unmarshal(head.Inverse, &inverse); err != nil {
 		return err
@@ -343,7 +351,7 @@ func (s *server) sameByInverse(head, target store.CircuitVersion) error {
 	if err != nil {
 		return err
 	}
-	back, _, err := circuit.Apply(d, inverse, moves.Standard())
+	back, _, err := circuit.Apply(d, inverse, lib)
 	if err != nil {
 		return err
 	}
@@ -418,7 +426,7 @@ func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[
 			spec.Body, spec.Stature = l.Body, l.Stature
 		}
 	}
-	home := circuit.Context{Library: moves.Standard(), Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
+	home := circuit.Context{Library: p.library, Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
 	d, notes := circuit.TakeHome(v.Document, home)
 	return answer(TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}), nil
 }

@@ -10,6 +10,7 @@ import (
 
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/store"
 )
 
@@ -22,8 +23,9 @@ type Place struct {
 	Implements []Implement `json:"implements"`
 	Objects    []Object    `json:"objects"`
 	Containers []Container `json:"containers"`
-	// stock is the same as the core computes with.
-	stock kit.Stock
+	// stock is the same as the core computes with, library the one it is taught by.
+	stock   kit.Stock
+	library *moves.Library
 }
 
 // PlaceInput is what is typed of a place.
@@ -244,7 +246,12 @@ func (s *server) placeNow(ctx context.Context, id string) (*result[Place], error
 
 func (s *server) place(ctx context.Context, row store.Place) (Place, error) {
 	st, err := s.Store.Stock(ctx, s.Scope, row.ID)
-	return placeOf(row, st), err
+	if err != nil {
+		return Place{}, err
+	}
+	p := placeOf(row, st)
+	p.library, err = s.libraryOf(ctx, st.LibraryStamp)
+	return p, err
 }
 
 func placeOf(row store.Place, st store.Stock) Place {

@@ -27,8 +27,9 @@ type Move struct {
 
 // Library is the movement library in short.
 type Library struct {
-	Version string `json:"version"`
-	Moves   []Move `json:"moves"`
+	Version string         `json:"version"`
+	Moves   []Move         `json:"moves"`
+	Format  circuit.Format `json:"format" enum:"timed,reps" doc:"how this house counts, if nobody says"`
 }
 
 // MoveCard is all there is to say of a movement.
@@ -54,15 +55,34 @@ type AtHand struct {
 }
 
 func (s *server) registerMoves(a huma.API) {
-	operation(a, http.MethodGet, "/api/library", "get-library", "The movement library in short", func(context.Context, *struct{}) (*result[Library], error) {
-		out := Library{moves.Version, []Move{}}
-		for _, v := range moves.Standard().All() {
+	operation(a, http.MethodGet, "/api/library", "get-library", "The movement library in short", func(ctx context.Context, _ *struct{}) (*result[Library], error) {
+		st, err := s.Store.Studio(ctx, s.Scope)
+		if err != nil {
+			return nil, err
+		}
+		lib, err := s.libraryOf(ctx, st.LibraryStamp)
+		if err != nil {
+			return nil, err
+		}
+		style, err := moves.ParseStyle(st.Style)
+		if err != nil {
+			return nil, err
+		}
+		out := Library{moves.Version, []Move{}, circuit.Timed}
+		if style.ByReps() {
+			out.Format = circuit.Reps
+		}
+		for _, v := range lib.All() {
 			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop})
 		}
 		return answer(out), nil
 	})
-	operation(a, http.MethodGet, "/api/moves", "list-moves", "The movement library, every card", func(context.Context, *struct{}) (*result[MoveLibrary], error) {
-		return answer(moveLibrary(moves.Standard())), nil
+	operation(a, http.MethodGet, "/api/moves", "list-moves", "The movement library, every card", func(ctx context.Context, _ *struct{}) (*result[MoveLibrary], error) {
+		lib, err := s.library(ctx)
+		if err != nil {
+			return nil, err
+		}
+		return answer(moveLibrary(lib)), nil
 	})
 	operation(a, http.MethodGet, "/api/moves/at/{place}", "moves-at-hand", "What a place's kit serves", func(ctx context.Context, in *PlacePath) (*result[AtHand], error) {
 		row, err := s.Store.Place(ctx, s.Scope, in.Place)
@@ -73,13 +93,16 @@ func (s *server) registerMoves(a huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return answer(AtHand{in.Place, kit.Serves(p.stock, moves.Standard(), circuit.DefaultBody, circuit.DefaultStature)}), nil
+		return answer(AtHand{in.Place, kit.Serves(p.stock, p.library, circuit.DefaultBody, circuit.DefaultStature)}), nil
 	})
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {
 	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.Limits())}
 	for _, v := range lib.All() {
+		if lib.Hidden(v.ID) {
+			continue
+		}
 		c := MoveCard{Variant: v, SecondsPerRep: v.TempoOf().PerRep()}
 		if x, ok := lib.Neighbour(v, -1); ok {
 			c.Easier = x.ID

@@ -213,7 +213,7 @@ func startOf(o store.Occurrence) time.Time {
 
 // context gathers what a document is looked at against.
 func (o Occurrence) context(p Place) circuit.Context {
-	c := circuit.Context{Library: moves.Standard(), Stock: p.stock, Minutes: o.Minutes}
+	c := circuit.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
 	for _, l := range o.Lanes {
 		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole)})
 	}
@@ -291,7 +291,11 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 		return nil, places, err
 	}
 	for id, st := range stocks {
-		places[id] = placeOf(store.Place{}, st)
+		p := placeOf(store.Place{}, st)
+		if p.library, err = s.libraryOf(ctx, st.LibraryStamp); err != nil {
+			return nil, places, err
+		}
+		places[id] = p
 	}
 	var out []TodayClass
 	for _, r := range rows {

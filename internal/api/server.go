@@ -22,6 +22,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
 
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/problem"
@@ -48,7 +49,10 @@ const (
 )
 
 // server holds what the handlers share.
-type server struct{ Config }
+type server struct {
+	Config
+	libraries libraries
+}
 
 // Server is the program's HTTP side.
 type Server struct {
@@ -59,7 +63,7 @@ type Server struct {
 
 // New builds the server with all its routes.
 func New(cfg Config) *Server {
-	s, m := &server{cfg}, newMetrics()
+	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}}, newMetrics()
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxFile, ErrorHandler: asProblem,
 		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
 	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, bounded)
@@ -107,6 +111,8 @@ func register(a huma.API, s *server) {
 	s.registerStudio(a)
 	s.registerStudioFile(a)
 	s.registerMoves(a)
+	s.registerStyle(a)
+	s.registerOwnMoves(a)
 	s.registerKit(a)
 	s.registerOccurrences(a)
 	s.registerCircuits(a)

@@ -17,6 +17,7 @@ const maxFile = 32 << 20
 
 // Imported counts what a file brings and what stands there already.
 type Imported struct {
+	Moves    int `json:"moves" doc:"of the studio's own"`
 	Places   int `json:"places"`
 	Items    int `json:"items" doc:"implements, objects and containers"`
 	Classes  int `json:"classes"`

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
@@ -39,6 +40,8 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada <&>", "lane": "middle"})
 	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn"})
 	edited := ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
+	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	ok[moves.Preview](c, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
 	status, head, file := c.send("GET", "/api/studio/export", "")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, head.Get("Content-Disposition"), "studio.json")

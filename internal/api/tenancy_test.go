@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
@@ -22,23 +23,26 @@ import (
 // bodies are requests that would succeed for the owner, by operation; an
 // operation without one has no body.
 var bodies = map[string]string{
-	"put-place":       `{"name":"P","kind":"hall","massUnit":"kg"}`,
-	"put-implement":   `{"name":"I","kind":"band","count":1}`,
-	"put-object":      `{"name":"O","use":"pack","mass":"1 kg","count":1}`,
-	"put-container":   `{"name":"C","mass":"1 kg","max":"5 kg"}`,
-	"put-occurrence":  `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
-	"put-participant": `{"name":"N","lane":"middle"}`,
-	"put-log-line":    `{"done":1,"inForm":1,"pain":"none"}`,
-	"create-circuit":  `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
-	"edit-circuit":    `{"clientId":"{new}","base":1,"ops":[{"op":"set-rounds","count":1}]}`,
-	"add-slot":        `{"clientId":"{new}","base":1,"pattern":"squat","place":0}`,
-	"undo-circuit":    `{"clientId":"{new}","base":1}`,
-	"redo-circuit":    `{"clientId":"{new}","base":1}`,
-	"propose-circuit": `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
-	"create-run":      `{"occurrenceId":"{occurrence}"}`,
-	"restore-version": `{"clientId":"{new}","base":1,"version":1}`,
-	"import-studio":   `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},"places":[],"classes":[]}`,
-	"press":           `{"clientId":"{new}","kind":"start"}`,
+	"put-place":         `{"name":"P","kind":"hall","massUnit":"kg"}`,
+	"put-implement":     `{"name":"I","kind":"band","count":1}`,
+	"put-object":        `{"name":"O","use":"pack","mass":"1 kg","count":1}`,
+	"put-container":     `{"name":"C","mass":"1 kg","max":"5 kg"}`,
+	"put-occurrence":    `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
+	"put-participant":   `{"name":"N","lane":"middle"}`,
+	"put-log-line":      `{"done":1,"inForm":1,"pain":"none"}`,
+	"create-circuit":    `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
+	"edit-circuit":      `{"clientId":"{new}","base":1,"ops":[{"op":"set-rounds","count":1}]}`,
+	"add-slot":          `{"clientId":"{new}","base":1,"pattern":"squat","place":0}`,
+	"undo-circuit":      `{"clientId":"{new}","base":1}`,
+	"redo-circuit":      `{"clientId":"{new}","base":1}`,
+	"propose-circuit":   `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
+	"create-run":        `{"occurrenceId":"{occurrence}"}`,
+	"restore-version":   `{"clientId":"{new}","base":1,"version":1}`,
+	"import-studio":     `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},"style":{},"moves":[],"places":[],"classes":[]}`,
+	"preview-own-moves": `{"format":"nimbleanvil-moves","v":1,"moves":[]}`,
+	"import-own-moves":  `{"hash":"x","file":{"format":"nimbleanvil-moves","v":1,"moves":[]}}`,
+	"put-style":         `{"studio":{},"moves":{}}`,
+	"press":             `{"clientId":"{new}","kind":"start"}`,
 }
 
 // Every route of the contract that names something, asked by one studio for the
@@ -93,7 +97,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 			}
 			// A put of a thing that may be made answers in the asker's own studio; what
 			// it stands in is the other's.
-			if op.OperationID == "put-place" || op.OperationID == "put-occurrence" {
+			if op.OperationID == "put-place" || op.OperationID == "put-occurrence" || op.OperationID == "put-own-move" {
 				continue
 			}
 			query := ""
@@ -122,6 +126,10 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	assert.Equal(t, place, ok[[]Place](mine, "GET", "/api/places", nil)[0])
 	assert.Len(t, ok[[]Place](theirs, "GET", "/api/places", nil), 1)
 	assert.Nil(t, ok[Today](theirs, "GET", "/api/today", nil).Next)
+	ok[moves.Preview](theirs, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
+	ok[HouseStyle](theirs, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	assert.Empty(t, ok[moves.File](mine, "GET", "/api/own-moves", nil).Moves)
+	assert.Equal(t, "free", ok[HouseStyle](mine, "GET", "/api/style", nil).Schools[0].Chosen)
 }
 
 // dump counts every table's rows and sums what they hold.

@@ -39,7 +39,7 @@ type backupLine struct {
 }
 
 // tables lists the program's tables, parents before children.
-var tables = []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
+var tables = []string{"studio", "own_move", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
 	"circuit_version", "run", "run_event", "log_line"}
 
 // Tables names the program's tables, parents before children.
@@ -189,7 +189,14 @@ func (s *Store) fill(ctx context.Context, lines *bufio.Scanner) error {
 		return err
 	}
 	defer func() { _ = tx.Rollback() }()
+	there, err := present(ctx, tx)
+	if err != nil {
+		return err
+	}
 	for i := len(tables) - 1; i >= 0; i-- {
+		if !there[tables[i]] { // a backup of an older schema goes into that schema
+			continue
+		}
 		if _, err := tx.ExecContext(ctx, "DELETE FROM `"+tables[i]+"`"); err != nil { //nolint:gosec // a name of ours
 			return err
 		}
@@ -219,6 +226,24 @@ func (s *Store) fill(ctx context.Context, lines *bufio.Scanner) error {
 		n++
 	}
 	return fmt.Errorf("%w: it is cut short after %d rows", ErrBackup, n)
+}
+
+// present gives the tables that the database has.
+func present(ctx context.Context, tx *sql.Tx) (map[string]bool, error) {
+	rows, err := tx.QueryContext(ctx, "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	out := map[string]bool{}
+	for rows.Next() {
+		var name string
+		if err := rows.Scan(&name); err != nil {
+			return nil, err
+		}
+		out[name] = true
+	}
+	return out, rows.Err()
 }
 
 func insertLine(ctx context.Context, tx *sql.Tx, l backupLine) error {

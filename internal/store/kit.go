@@ -18,6 +18,9 @@ func (s *Store) EnsureStudio(ctx context.Context, fresh Studio) (Scope, error) {
 		err := tx.Order("id").First(&got).Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			got = fresh
+			if got.Style == nil {
+				got.Style = []byte("{}")
+			}
 			return tx.Create(&got).Error
 		}
 		return err
@@ -77,10 +80,12 @@ func room[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int64
 	return nil
 }
 
+var forUpdate = clause.Locking{Strength: "UPDATE"}
+
 // lock reads a row for change, so that two writers of the same parent take
 // turns.
 func lock[T any](tx *gorm.DB, sc Scope, publicID string) (T, error) {
-	return get[T](tx.Clauses(clause.Locking{Strength: "UPDATE"}), sc, publicID)
+	return get[T](tx.Clauses(forUpdate), sc, publicID)
 }
 
 // Places lists the places that are not retired.
@@ -120,11 +125,13 @@ func (s *Store) PutPlace(ctx context.Context, sc Scope, next Place) error {
 	})
 }
 
-// Stock is everything a place has that is not retired.
+// Stock is everything a place has that is not retired, and the stamp of the
+// library that goes with it.
 type Stock struct {
-	Implements []Implement
-	Objects    []Object
-	Containers []Container
+	LibraryStamp string
+	Implements   []Implement
+	Objects      []Object
+	Containers   []Container
 }
 
 // Core gives the stock as the core computes with it.
@@ -174,6 +181,9 @@ UNION ALL SELECT 'object', id, studio_id, place_id, public_id, name, '', mass_de
 UNION ALL SELECT 'container', id, studio_id, place_id, public_id, name, '', mass_decimal, mass_unit, mass_g,
 	NULL, NULL, NULL, 1, FALSE, created_at, '', max_decimal, max_unit, max_g
 	FROM container WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
+UNION ALL SELECT 'studio', id, id, 0, '', library_stamp, '', NULL, NULL, NULL,
+	NULL, NULL, NULL, 0, FALSE, created_at, '', '', '', 0
+	FROM studio WHERE id = @studio
 ORDER BY sort, id LIMIT @most`
 
 // Stocks reads what some places have in one query, however many they are.
@@ -183,7 +193,7 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 		return out, nil
 	}
 	var rows []stockRow
-	err := s.db.WithContext(ctx).Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3 * MaxItems * len(places)}).Scan(&rows).Error
+	err := s.db.WithContext(ctx).Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3*MaxItems*len(places) + 1}).Scan(&rows).Error
 	for _, r := range rows {
 		st := out[r.PlaceID]
 		switch r.Sort {
@@ -196,7 +206,15 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 			st.Containers = append(st.Containers, Container{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name,
 				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, MaxDecimal: r.MaxDecimal, MaxUnit: r.MaxUnit, MaxG: r.MaxG, CreatedAt: r.CreatedAt})
 		}
-		out[r.PlaceID] = st
+		if r.Sort != "studio" {
+			out[r.PlaceID] = st
+			continue
+		}
+		for _, p := range places { // the last row; a place may have nothing
+			st := out[p]
+			st.LibraryStamp = r.Name
+			out[p] = st
+		}
 	}
 	return out, err
 }

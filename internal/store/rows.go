@@ -17,12 +17,25 @@ type Quantity struct {
 
 // Studio is the tenant.
 type Studio struct {
-	ID        int64
+	ID       int64
+	PublicID string
+	Name     string
+	TimeZone string
+	MassUnit string
+	// Style is the house's way of teaching; LibraryStamp changes with it and with
+	// the own moves.
+	Style        []byte
+	LibraryStamp string
+	CreatedAt    time.Time
+}
+
+// OwnMove is a move of the studio's own, by its id in the library.
+type OwnMove struct {
+	Row
 	PublicID  string
-	Name      string
-	TimeZone  string
-	MassUnit  string
+	Variant   []byte
 	CreatedAt time.Time
+	UpdatedAt time.Time
 }
 
 // Place is where kit is.
@@ -199,6 +212,7 @@ type LogLine struct {
 
 // Table names are the words of the job, in the singular.
 func (Studio) TableName() string         { return "studio" }
+func (OwnMove) TableName() string        { return "own_move" }
 func (Place) TableName() string          { return "place" }
 func (Implement) TableName() string      { return "implement" }
 func (Object) TableName() string         { return "object" }

@@ -38,6 +38,7 @@ var (
 // Limits of the lists.
 const (
 	MaxPlaces       = 100
+	MaxOwnMoves     = 300
 	MaxItems        = 300 // implements, objects or containers of a place
 	MaxOccurrences  = 200 // of a span of days that is looked at
 	MaxClasses      = 20_000

@@ -59,7 +59,7 @@ func TestModelsEqualTheSchema(t *testing.T) {
 	require.NoError(t, err)
 	names := schema.NamingStrategy{}
 	for _, model := range []any{store.Studio{}, store.Place{}, store.Implement{}, store.Object{}, store.Container{}, store.Occurrence{}, store.OccurrenceLane{},
-		store.Participant{}, store.Circuit{}, store.CircuitVersion{}, store.Run{}, store.RunEvent{}, store.LogLine{}} {
+		store.Participant{}, store.OwnMove{}, store.Circuit{}, store.CircuitVersion{}, store.Run{}, store.RunEvent{}, store.LogLine{}} {
 		s, err := schema.Parse(model, &sync.Map{}, names)
 		require.NoError(t, err)
 		var columns []struct{ ColumnName, DataType, IsNullable string }
@@ -138,7 +138,7 @@ func TestScopesDoNotCross(t *testing.T) {
 	class := hall(t, st, sc)
 	db, err := gorm.Open(mysql.Open(dsn+"?parseTime=true"), &gorm.Config{})
 	require.NoError(t, err)
-	other := store.Studio{PublicID: id("other"), Name: "O", TimeZone: "UTC", MassUnit: "lb", CreatedAt: time.Now()}
+	other := store.Studio{PublicID: id("other"), Name: "O", TimeZone: "UTC", MassUnit: "lb", Style: []byte("{}"), CreatedAt: time.Now()}
 	require.NoError(t, db.Create(&other).Error)
 	theirs := store.Scope{StudioID: other.ID}
 	_, err = st.Class(ctx, theirs, class)

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -41,6 +42,9 @@ func (s *Store) Export(ctx context.Context, sc Scope) (studiofile.File, error) {
 			return translate(err)
 		}
 		f.Studio = studiofile.Studio{Name: st.Name, TimeZone: st.TimeZone, MassUnit: st.MassUnit}
+		if err := exportTeaching(tx, sc, st, &f); err != nil {
+			return err
+		}
 		places, err := all(tx, sc, func(Place) int64 { return 0 })
 		if err != nil {
 			return err
@@ -52,6 +56,23 @@ func (s *Store) Export(ctx context.Context, sc Scope) (studiofile.File, error) {
 		return exportClasses(tx, sc, ids, &f)
 	})
 	return f, err
+}
+
+func exportTeaching(tx *gorm.DB, sc Scope, st Studio, f *studiofile.File) error {
+	var err error
+	if f.Style, err = moves.ParseStyle(st.Style); err != nil {
+		return err
+	}
+	rows, err := ownMoves(tx, sc)
+	f.Moves = []*moves.Variant{}
+	for _, r := range rows {
+		var v moves.Variant
+		if err := json.Unmarshal(r.Variant, &v); err != nil {
+			return err
+		}
+		f.Moves = append(f.Moves, &v)
+	}
+	return err
 }
 
 func exportPlaces(tx *gorm.DB, sc Scope, places []Place, f *studiofile.File) (map[int64]string, error) {
@@ -138,7 +159,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 
 // Imported counts what a file brought and what stood there already.
 type Imported struct {
-	Places, Items, Classes, People, Circuits, Runs, Lines, Kept int
+	Moves, Places, Items, Classes, People, Circuits, Runs, Lines, Kept int
 }
 
 // errTry ends an import that was only tried.
@@ -149,8 +170,11 @@ var errTry = errors.New("only tried")
 // is kept of it, and the answer says what it would bring.
 func (s *Store) Import(ctx context.Context, sc Scope, f studiofile.File, try bool) (Imported, error) {
 	var done Imported
-	err := s.write(ctx, func(tx *gorm.DB) error {
+	err := s.teach(ctx, sc, func(tx *gorm.DB, st *Studio) error {
 		i := importer{tx: tx, sc: sc}
+		if err := i.teaching(st, f); err != nil {
+			return err
+		}
 		for n, p := range f.Places {
 			if err := i.place(p); err != nil {
 				return fmt.Errorf("places[%d]: %w", n, err)
@@ -201,6 +225,27 @@ func once[T any](i *importer, publicID string, count *int, row T, key func(T) in
 }
 
 func (i *importer) row() Row { return Row{StudioID: i.sc.StudioID} }
+
+// teaching brings own moves, and the style of a house that has not chosen one.
+func (i *importer) teaching(st *Studio, f studiofile.File) error {
+	for _, v := range f.Moves {
+		b, err := json.Marshal(v)
+		if err != nil {
+			return err
+		}
+		_, _, err = once(i, v.ID, &i.done.Moves, OwnMove{Row: i.row(), PublicID: v.ID, Variant: b}, func(r OwnMove) int64 { return r.ID },
+			func() error { return room[OwnMove](i.tx, i.sc, "", 0, MaxOwnMoves) })
+		if err != nil {
+			return err
+		}
+	}
+	mine, err := moves.ParseStyle(st.Style)
+	if err != nil || len(mine.Studio)+len(mine.Moves) > 0 || len(f.Style.Studio)+len(f.Style.Moves) == 0 {
+		return err
+	}
+	st.Style, err = json.Marshal(f.Style)
+	return err
+}
 
 func (i *importer) place(p studiofile.Place) error {
 	id, _, err := once(i, p.ID, &i.done.Places, Place{Row: i.row(), PublicID: p.ID, Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit, RetiredAt: p.Retired},

@@ -335,11 +335,11 @@ func entryFor(f kit.Fit, format Format, anchors []string) Entry {
 	v := f.Variant
 	e := Entry{Variant: v.ID, Hold: f.Hold, Load: f.Load, Anchors: anchors, Tempo: v.Tempo,
 		Reps: min(max(10, v.RepsLow), v.RepsHigh), Sides: BothSides}
-	switch v.Sides {
-	case moves.PerSide:
-		e.Sides = Split
-	case moves.Alternating:
+	switch {
+	case v.Sides == moves.Alternating || v.InTurn:
 		e.Sides = TurnByTurn
+	case v.Sides == moves.PerSide:
+		e.Sides = Split
 	}
 	if slices.Contains(f.Repairs, kit.MoreReps) {
 		e.Reps = v.RepsHigh

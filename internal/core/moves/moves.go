@@ -5,8 +5,10 @@ package moves
 import (
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -165,6 +167,8 @@ type Variant struct {
 	FeetMm measure.Length `json:"feetMm,omitempty"`
 	// Drill marks a move without a resistance that can be planned.
 	Drill bool `json:"drill,omitempty"`
+	// InTurn is a house's way with the sides: in turn instead of one, then the other.
+	InTurn bool `json:"inTurn,omitempty"`
 	// Parts of a complex or a unit, in order; each is called.
 	Parts   []Part   `json:"parts,omitempty"`
 	Purpose string   `json:"purpose"`
@@ -280,11 +284,12 @@ func (v *Variant) TempoOf() scheme.Tempo {
 
 // Library is a checked set of variants.
 type Library struct {
-	all  []*Variant
-	byID map[string]*Variant
+	all    []*Variant
+	byID   map[string]*Variant
+	hidden map[string]bool
 }
 
-// All lists the variants by pattern in teaching order, then by ladder and rung,
+// All lists the variants, hidden ones too, by pattern in teaching order, then by ladder and rung,
 // then by id.
 func (l *Library) All() []*Variant { return l.all }
 
@@ -294,11 +299,12 @@ func (l *Library) Get(id string) (*Variant, bool) {
 	return v, ok
 }
 
-// OfPattern lists the variants of a pattern, in the order of All.
+// OfPattern lists the variants of a pattern that the house offers, in the order
+// of All.
 func (l *Library) OfPattern(p Pattern) []*Variant {
 	var out []*Variant
 	for _, v := range l.all {
-		if v.Pattern == p {
+		if v.Pattern == p && !l.hidden[v.ID] {
 			out = append(out, v)
 		}
 	}
@@ -355,6 +361,12 @@ func load(f fs.FS) (*Library, error) {
 			l.all = append(l.all, v)
 		}
 	}
+	l.order()
+	return l, nil
+}
+
+// order sorts by pattern in teaching order, then by ladder and rung, then by id.
+func (l *Library) order() {
 	rank := map[Pattern]int{}
 	for i, p := range Patterns {
 		rank[p] = i
@@ -372,5 +384,54 @@ func load(f fs.FS) (*Library, error) {
 		}
 		return a.ID < b.ID
 	})
-	return l, nil
 }
+
+// With gives a library that has some own moves too. Each must stand by itself,
+// have an id of its own that begins with "own-", and, on a ladder, take the next
+// free rung.
+func (l *Library) With(own []*Variant) (*Library, error) {
+	out := &Library{all: slices.Clone(l.all), byID: maps.Clone(l.byID)}
+	for _, v := range own {
+		if err := out.admit(v); err != nil {
+			return nil, fmt.Errorf("%s: %w", v.ID, err)
+		}
+		out.all = append(out.all, v)
+		out.byID[v.ID] = v
+	}
+	out.order()
+	return out, nil
+}
+
+// admit says what keeps an own move out of the library.
+func (l *Library) admit(v *Variant) error {
+	if err := v.Check(); err != nil {
+		return err
+	}
+	switch {
+	case !strings.HasPrefix(v.ID, OwnPrefix):
+		return fmt.Errorf("id: an own move's begins with %s", OwnPrefix)
+	case l.byID[v.ID] != nil:
+		return errors.New("id: it is another move's already")
+	}
+	for _, x := range v.Learn {
+		if l.byID[x] == nil {
+			return fmt.Errorf("learn: there is no move %q", x)
+		}
+	}
+	if v.Ladder == "" {
+		return nil
+	}
+	top := 0
+	for _, x := range l.all {
+		if x.Ladder == v.Ladder {
+			top = max(top, x.Rung)
+		}
+	}
+	if v.Rung != top+1 {
+		return fmt.Errorf("rung: the next free one on this ladder is %d", top+1)
+	}
+	return nil
+}
+
+// OwnPrefix begins the id of every move of an instructor's own.
+const OwnPrefix = "own-"

@@ -23,12 +23,15 @@ const (
 
 // File is a studio.
 type File struct {
-	Format  string  `json:"format" enum:"nimbleanvil-studio"`
-	V       int     `json:"v" minimum:"1" maximum:"1"`
-	Library string  `json:"library" maxLength:"20" doc:"version of the movement library that the ids of moves come from"`
-	Studio  Studio  `json:"studio"`
-	Places  []Place `json:"places" maxItems:"100"`
-	Classes []Class `json:"classes" maxItems:"20000"`
+	Format  string `json:"format" enum:"nimbleanvil-studio"`
+	V       int    `json:"v" minimum:"1" maximum:"1"`
+	Library string `json:"library" maxLength:"20" doc:"version of the movement library that the ids of moves come from"`
+	Studio  Studio `json:"studio"`
+	// Style is how the house teaches; Moves are its own, as its library file has them.
+	Style   moves.Style      `json:"style"`
+	Moves   []*moves.Variant `json:"moves" maxItems:"300"`
+	Places  []Place          `json:"places" maxItems:"100"`
+	Classes []Class          `json:"classes" maxItems:"20000"`
 }
 
 // Studio is what is set once.
@@ -183,8 +186,15 @@ func (f *Fault) Error() string { return f.Path + ": " + f.Message }
 // classes at places that are not there, circuits no program could have made,
 // quantities that are none. It gives the first fault.
 func (f File) Check() error {
-	c := checker{ids: map[string]string{}, places: map[string]bool{}, lib: moves.Standard()}
+	c := checker{ids: map[string]string{}, places: map[string]bool{}}
 	c.zone("studio.timeZone", f.Studio.TimeZone)
+	var err error
+	if c.lib, err = moves.Standard().With(f.Moves); err != nil {
+		return &Fault{"moves", err.Error()}
+	}
+	if err := f.Style.Check(c.lib); err != nil {
+		return &Fault{"style", err.Error()}
+	}
 	for i, p := range f.Places {
 		c.place(fmt.Sprintf("places[%d]", i), p)
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-const seed = `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},
+const seed = `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},"style":{},"moves":[],
 "places":[{"id":"p","name":"P","kind":"hall","massUnit":"kg","implements":[{"id":"i","name":"I","kind":"kettlebell","mass":{"decimal":"35","unit":"lb"},"count":1,"checked":false}],"objects":[],"containers":[]}],
 "classes":[{"id":"c","place":"p","name":"C","date":"2026-11-25","time":"10:00","timeZone":"UTC","minutes":45,"lanes":[{"lane":"middle","people":3,"body":{"decimal":"70","unit":"kg"},"stature":{"decimal":"170","unit":"cm"}}],
 "people":[],"runs":[{"id":"r","version":1,"plan":{},"made":"2026-11-25T10:00:00Z","presses":[]}],"log":[],

@@ -499,6 +499,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The studio's own moves as one document */
+        get: operations["export-own-moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-moves/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in what was looked at */
+        post: operations["import-own-moves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-moves/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file of moves would do */
+        post: operations["preview-own-moves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-moves/{move}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make or change an own move */
+        put: operations["put-own-move"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -702,6 +770,24 @@ export interface paths {
         put?: never;
         /** Bring in what a studio's document has and the studio has not */
         post: operations["import-studio"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The house style, and what could be chosen */
+        get: operations["get-style"];
+        /** Choose the house style */
+        put: operations["put-style"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1001,6 +1087,13 @@ export interface components {
             end: components["schemas"]["Drawing"];
             start: components["schemas"]["Drawing"];
         };
+        File: {
+            /** @enum {string} */
+            format: "nimbleanvil-moves";
+            moves: components["schemas"]["Variant"][];
+            /** Format: int64 */
+            v: number;
+        };
         Flag: {
             slot?: string;
             why: components["schemas"]["Why"];
@@ -1010,6 +1103,15 @@ export interface components {
             heightMm: number;
             /** Format: double */
             share: number;
+        };
+        HouseStyle: {
+            /** @description exceptions: move, school, option */
+            moves: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            schools: components["schemas"]["SchoolChoice"][];
         };
         Implement: {
             /** @description a table somebody has looked at: four fixed legs, heavy, does not tip */
@@ -1059,6 +1161,11 @@ export interface components {
              * @description of logs
              */
             lines: number;
+            /**
+             * Format: int64
+             * @description of the studio's own
+             */
+            moves: number;
             /** Format: int64 */
             people: number;
             /** Format: int64 */
@@ -1103,6 +1210,11 @@ export interface components {
             name: string;
         };
         Library: {
+            /**
+             * @description how this house counts, if nobody says
+             * @enum {string}
+             */
+            format: "timed" | "reps";
             moves: components["schemas"]["Move"][];
             version: string;
         };
@@ -1219,6 +1331,7 @@ export interface components {
             harder?: string;
             holds: string[];
             id: string;
+            inTurn?: boolean;
             ladder?: string;
             lanes: ("ground" | "middle" | "reach")[];
             learn?: string[];
@@ -1268,6 +1381,10 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             moves: components["schemas"]["MoveCard"][];
             version: string;
+        };
+        MovesImport: {
+            file: components["schemas"]["File"];
+            hash: string;
         };
         Object: {
             /** Format: int64 */
@@ -1345,6 +1462,11 @@ export interface components {
             /** @description for add-slot */
             slot?: components["schemas"]["Slot"];
             slotId?: string;
+        };
+        Option: {
+            id: string;
+            name: string;
+            why: string;
         };
         Options: {
             loads: components["schemas"]["Alternative"][];
@@ -1431,6 +1553,14 @@ export interface components {
             present: number;
             /** @description in the order of the slots */
             used: number[];
+        };
+        Preview: {
+            added: string[];
+            changed: string[];
+            /** @description why it cannot be taken in; empty when it can */
+            fault?: string;
+            hash: string;
+            same: string[];
         };
         Problem: {
             /** Format: int64 */
@@ -1563,6 +1693,12 @@ export interface components {
             /** Format: int64 */
             waves: number;
         };
+        SchoolChoice: {
+            chosen: string;
+            id: string;
+            options: components["schemas"]["Option"][];
+            question: string;
+        };
         Shares: {
             /** Format: double */
             body: number;
@@ -1642,8 +1778,10 @@ export interface components {
             format: "nimbleanvil-studio";
             /** @description version of the movement library that the ids of moves come from */
             library: string;
+            moves: components["schemas"]["Variant"][];
             places: components["schemas"]["StudioFilePlace"][];
             studio: components["schemas"]["StudioFileStudio"];
+            style: components["schemas"]["Style"];
             /** Format: int64 */
             v: number;
         };
@@ -1799,6 +1937,28 @@ export interface components {
             name: string;
             timeZone: string;
         };
+        Style: {
+            moves?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            studio?: {
+                [key: string]: string;
+            };
+        };
+        StyleInput: {
+            /** @description exceptions: move, school, option */
+            moves: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** @description school, option */
+            studio: {
+                [key: string]: string;
+            };
+        };
         TakeHome: {
             document: components["schemas"]["Document"];
             items: components["schemas"]["Item"][];
@@ -1858,6 +2018,74 @@ export interface components {
             /** @description local, hh:mm */
             time: string;
             timeZone: string;
+        };
+        Variant: {
+            /** @description other common names */
+            also?: string[];
+            ballistic?: boolean;
+            cautions?: string[];
+            /** @enum {string} */
+            class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
+            /** @description in teaching order, one at a time */
+            cues: string[];
+            demands: {
+                [key: string]: number;
+            };
+            down?: string;
+            drill?: boolean;
+            emphasis?: {
+                [key: string]: number;
+            };
+            ends: string[];
+            /** @enum {string} */
+            family: "squat" | "hinge" | "bridge" | "push" | "pull" | "none";
+            fault: components["schemas"]["Fault"];
+            /** Format: int64 */
+            feetMm?: number;
+            /** @enum {string} */
+            gate?: "half-body-25";
+            holds: string[];
+            id: string;
+            inTurn?: boolean;
+            ladder?: string;
+            lanes: ("ground" | "middle" | "reach")[];
+            learn?: string[];
+            lever?: components["schemas"]["Lever"];
+            name: string;
+            needs: string[];
+            overFace?: boolean;
+            overhead?: boolean;
+            parts?: components["schemas"]["Part"][];
+            pattern: string;
+            /** @enum {string} */
+            plane: "front-to-back" | "sideways" | "turning";
+            pose: string;
+            purpose: string;
+            /** Format: int64 */
+            repsHigh: number;
+            /** Format: int64 */
+            repsLow: number;
+            resistance: components["schemas"]["Shares"];
+            /** @enum {string} */
+            role: "main" | "accessory" | "isolation" | "finisher" | "prep" | "skill";
+            room?: string[];
+            /** Format: int64 */
+            rung?: number;
+            setup: string[];
+            /** @enum {string} */
+            shoes: "any" | "flat" | "socks" | "off";
+            /** @enum {string} */
+            sides: "both" | "per-side" | "alternating";
+            spaceCm: number[];
+            start?: components["schemas"]["Start"];
+            stop: string[];
+            tempo: string;
+            test?: string;
+            /** @enum {string} */
+            thigh: "front" | "back" | "none";
+            /** @enum {string} */
+            view: "side" | "diagonal" | "back";
+            weakLinks: string[];
         };
         Version: {
             /** @description a is this version, b the newest */
@@ -2844,6 +3072,137 @@ export interface operations {
             };
         };
     };
+    "export-own-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-own-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovesImport"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-own-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["File"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-own-move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                move: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Variant"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-places": {
         parameters: {
             query?: never;
@@ -3405,6 +3764,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseStyle"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StyleInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseStyle"];
                 };
             };
             /** @description Error */

@@ -9,6 +9,8 @@ class Studio {
   moves = $state.raw<Map<string, Move>>(new Map())
   problem = $state<Problem>()
   ready = $state(false)
+  /** How this house counts, if nobody says. */
+  format = $state<Schemas['Library']['format']>('timed')
 
   get unit(): MassUnit {
     return this.value.massUnit
@@ -18,6 +20,7 @@ class Studio {
     const [studio, library] = await Promise.all([ask(api.GET('/api/studio')), ask(api.GET('/api/library'))])
     this.problem = studio.problem ?? library.problem
     if (studio.data) this.value = studio.data
+    if (library.data) this.format = library.data.format
     if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
     this.ready = true
   }

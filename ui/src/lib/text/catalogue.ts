@@ -460,6 +460,11 @@ export const t = {
     start: 'Start',
     end: 'End',
     close: 'Back to the list',
+    style: 'House style',
+    styleWhat:
+      'Where good teachers differ, the house decides once. It changes cues, set-ups and what is proposed; never a load, a share or a stop sign. A move may be an exception: on its card.',
+    exceptions: 'Where this move differs from the house',
+    asHouse: (name: string) => `as the house: ${name}`,
     pick: 'Choose a move on the left.',
   },
 

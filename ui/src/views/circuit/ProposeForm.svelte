@@ -25,7 +25,7 @@
 
   const start = (() => ({ occurrence, circuit }))()
   let minutes: number | null = $state(start.occurrence.minutes)
-  let format: string | number = $state(start.circuit?.document.format ?? 'timed')
+  let format: string | number = $state(start.circuit?.document.format ?? studio.format)
   let people: (number | null)[] = $state(
     lanes.map((l) => start.occurrence.lanes.find((x) => x.lane === l)?.people ?? 0),
   )

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Button } from 'carbon-components-svelte'
   import { tick } from 'svelte'
   import {
     api,
@@ -15,18 +16,22 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { joint, lane as laneName, pattern, plane, t } from '../../lib/text/catalogue'
   import Card from './Card.svelte'
+  import HouseStyle from './HouseStyle.svelte'
 
   let library = $state.raw<Schemas['MoveLibrary']>()
   let places = $state.raw<Place[]>([])
   let atHand = $state.raw<Set<string>>()
   let problem = $state<ProblemType>()
   let text = $state('')
+  let styling = $state(false)
   const wanted = $state({ pattern: '', plane: '', lane: '', place: '', joint: '' })
 
-  void ask(api.GET('/api/moves')).then((a) => {
+  async function read(): Promise<void> {
+    const a = await ask(api.GET('/api/moves'))
     problem = a.problem
-    library = a.data
-  })
+    if (a.data) library = a.data
+  }
+  void read()
   void ask(api.GET('/api/places')).then((a) => (places = a.data ?? []))
 
   // What a place's kit serves is the server's to say; a late answer for another
@@ -75,6 +80,7 @@
   )
 
   async function pick(move: string): Promise<void> {
+    styling = false
     await navigate('/moves/:move', { params: { move } })
     await tick()
     document.getElementById('move-name')?.focus()
@@ -99,8 +105,13 @@
 </script>
 
 <main class="page moves" id="work">
-  <h1>{t.moves.title}</h1>
-  <div class="find" class:covered={card}>
+  <div class="head">
+    <h1 class="grow">{t.moves.title}</h1>
+    <Button size="small" kind="tertiary" id="house-style" on:click={() => (styling = !styling)} aria-expanded={styling}
+      >{t.moves.style}</Button
+    >
+  </div>
+  <div class="find" class:covered={card || styling}>
     {#if problem}<Problem {problem} />{/if}
     <label class="text">
       <span>{t.moves.find}</span>
@@ -141,9 +152,17 @@
     {:else if !problem}<p role="status">{t.loading}</p>{/if}
   </div>
   <div class="card-side">
-    {#if card}
+    {#if styling}
+      <h2>{t.moves.style}</h2>
+      <p class="muted">{t.moves.styleWhat}</p>
+      <HouseStyle onchange={() => void read()} />
+    {:else if card}
       <p class="back"><a href="/moves">{t.moves.close}</a></p>
       <Card {card} {rungs} onpick={(id) => void pick(id)} />
+      <details class="exceptions" id="exceptions">
+        <summary>{t.moves.exceptions}</summary>
+        {#key card.id}<HouseStyle move={card.id} onchange={() => void read()} />{/key}
+      </details>
     {:else if library}<p class="muted pick">{here ? t.notFound : t.moves.pick}</p>{/if}
   </div>
 </main>
@@ -155,8 +174,13 @@
     gap: 0 28px;
     align-items: start;
   }
-  h1 {
+  .head {
     grid-column: 1 / -1;
+  }
+  .exceptions {
+    border-top: 1px solid var(--line);
+    margin-top: 16px;
+    padding-top: 8px;
   }
   .find {
     position: sticky;

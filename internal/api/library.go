@@ -1,0 +1,82 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"sync"
+
+	"nimbleanvil/internal/core/moves"
+)
+
+// libraries keeps built libraries by their stamp, which is made of their contents:
+// one that is kept is never out of date.
+type libraries struct {
+	mu   sync.Mutex
+	kept map[string]*moves.Library
+}
+
+// maxLibraries bounds what is kept.
+const maxLibraries = 32
+
+// library gives the library as the studio teaches it.
+func (s *server) library(ctx context.Context) (*moves.Library, error) {
+	stamp, err := s.Store.LibraryStamp(ctx, s.Scope)
+	if err != nil {
+		return nil, err
+	}
+	return s.libraryOf(ctx, stamp)
+}
+
+// libraryOf gives the library of a stamp that has just been read.
+func (s *server) libraryOf(ctx context.Context, stamp string) (*moves.Library, error) {
+	if stamp == "" { // nothing has been changed here
+		return plainLibrary(), nil
+	}
+	s.libraries.mu.Lock()
+	lib := s.libraries.kept[stamp]
+	s.libraries.mu.Unlock()
+	if lib != nil {
+		return lib, nil
+	}
+	style, own, stamp, err := s.Store.Teaching(ctx, s.Scope)
+	if err != nil {
+		return nil, err
+	}
+	lib, err = build(style, own)
+	if err != nil {
+		return nil, err
+	}
+	s.libraries.mu.Lock()
+	defer s.libraries.mu.Unlock()
+	if len(s.libraries.kept) >= maxLibraries {
+		clear(s.libraries.kept)
+	}
+	s.libraries.kept[stamp] = lib
+	return lib, nil
+}
+
+// plainLibrary is the standard one by the schools' defaults.
+var plainLibrary = sync.OnceValue(func() *moves.Library { return moves.Standard().Styled(moves.Style{}) })
+
+func build(style []byte, own [][]byte) (*moves.Library, error) {
+	lib := moves.Standard()
+	if len(own) > 0 {
+		list := make([]*moves.Variant, 0, len(own))
+		for _, b := range own {
+			var v moves.Variant
+			if err := json.Unmarshal(b, &v); err != nil {
+				return nil, err
+			}
+			list = append(list, &v)
+		}
+		var err error
+		if lib, err = lib.With(list); err != nil {
+			return nil, err
+		}
+	}
+	s, err := moves.ParseStyle(style)
+	if err != nil {
+		return nil, err
+	}
+	return lib.Styled(s), nil
+}

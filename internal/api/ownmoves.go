@@ -1,0 +1,89 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/store"
+)
+
+// movesFile is a file of own moves as a browser saves it.
+type movesFile struct {
+	Disposition string `header:"Content-Disposition"`
+	Body        moves.File
+}
+
+// MovesImport is a file with the hash of the preview that was looked at.
+type MovesImport struct {
+	Hash string     `json:"hash" maxLength:"64"`
+	File moves.File `json:"file"`
+}
+
+func (s *server) registerOwnMoves(a huma.API) {
+	operation(a, http.MethodGet, "/api/own-moves", "export-own-moves", "The studio's own moves as one document", func(ctx context.Context, _ *struct{}) (*movesFile, error) {
+		own, _, err := s.own(ctx)
+		return &movesFile{`attachment; filename="moves.json"`, moves.File{Format: moves.FileFormat, V: 1, Moves: own}}, err
+	})
+	operation(a, http.MethodPost, "/api/own-moves/preview", "preview-own-moves", "What a file of moves would do", func(ctx context.Context, in *result[moves.File]) (*result[moves.Preview], error) {
+		own, stamp, err := s.own(ctx)
+		if err != nil {
+			return nil, err
+		}
+		p, _ := moves.Merge(own, in.Body.Moves, stamp)
+		return answer(p), nil
+	})
+	operation(a, http.MethodPost, "/api/own-moves/import", "import-own-moves", "Take in what was looked at", func(ctx context.Context, in *result[MovesImport]) (*result[moves.Preview], error) {
+		return s.putOwn(ctx, in.Body.File.Moves, &in.Body.Hash)
+	})
+	operation(a, http.MethodPut, "/api/own-moves/{move}", "put-own-move", "Make or change an own move", func(ctx context.Context, in *struct {
+		Move string `path:"move" pattern:"^own-[a-z0-9]+(-[a-z0-9]+)*$" maxLength:"60"`
+		Body moves.Variant
+	}) (*result[moves.Preview], error) {
+		if in.Body.ID != in.Move {
+			return nil, fieldError("body.id", errors.New("it is another than the address says"), in.Body.ID)
+		}
+		return s.putOwn(ctx, []*moves.Variant{&in.Body}, nil)
+	})
+}
+
+// own reads the studio's own moves and the stamp of its library.
+func (s *server) own(ctx context.Context) ([]*moves.Variant, string, error) {
+	_, rows, stamp, err := s.Store.Teaching(ctx, s.Scope)
+	out := []*moves.Variant{}
+	for _, b := range rows {
+		var v moves.Variant
+		if err := json.Unmarshal(b, &v); err != nil {
+			return nil, "", err
+		}
+		out = append(out, &v)
+	}
+	return out, stamp, err
+}
+
+// putOwn takes moves in while the library is what it was looked at against.
+func (s *server) putOwn(ctx context.Context, incoming []*moves.Variant, hash *string) (*result[moves.Preview], error) {
+	own, stamp, err := s.own(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, write := moves.Merge(own, incoming, stamp)
+	switch {
+	case hash != nil && *hash != p.Hash:
+		return nil, problem.New(problem.Conflict, http.StatusConflict, "the file or the library is no longer what was looked at: look again first")
+	case p.Fault != "":
+		return nil, fieldError("body", errors.New(p.Fault), nil)
+	case len(write) == 0:
+		return answer(p), nil
+	}
+	err = s.Store.PutOwnMoves(ctx, s.Scope, &stamp, write)
+	if errors.Is(err, store.ErrConflict) {
+		return nil, problem.New(problem.Conflict, http.StatusConflict, "somebody changed the library meanwhile: look again first")
+	}
+	return answer(p), err
+}

@@ -1,0 +1,120 @@
+package api
+
+import (
+	"encoding/json"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/localdb/dbtest"
+)
+
+// ownSquat is a move of a studio's own, on no ladder.
+func ownSquat(t *testing.T) moves.Variant {
+	t.Helper()
+	v, found := moves.Standard().Get("goblet-squat")
+	require.True(t, found)
+	c := *v
+	c.ID, c.Name, c.Ladder, c.Rung, c.Lever, c.Lanes = "own-crate-squat", "Crate squat", "", 0, nil, []moves.Lane{}
+	return c
+}
+
+// The house style changes what every view reads of a move, at once and on every
+// server; what nobody knows is refused and changes nothing.
+func TestStyleReachesTheLibrary(t *testing.T) {
+	c := hall(t, fixed)
+	cue := func(id string) string {
+		for _, m := range ok[Library](c, "GET", "/api/library", nil).Moves {
+			if m.ID == id {
+				return m.Cue
+			}
+		}
+		return ""
+	}
+	before := cue("goblet-squat")
+	style := ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind", "back-squat": "off", "thrust": "floor"},
+		"moves": map[string]any{"squat": map[string]string{"knees": "free"}}})
+	assert.Equal(t, "behind", style.Schools[0].Chosen)
+	assert.Equal(t, "Sit back, knees stay behind the toes.", cue("goblet-squat"))
+	assert.NotEqual(t, "Sit back, knees stay behind the toes.", cue("squat"), "excepted")
+	for _, m := range ok[MoveLibrary](c, "GET", "/api/moves", nil).Moves {
+		assert.NotEqual(t, "barbell-back-squat", m.ID)
+	}
+	// No bench thrust is proposed any more.
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	p := ok[Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(1), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	for _, slot := range p.Circuit.Document.Slots {
+		for _, e := range slot.Lanes {
+			assert.NotContains(t, e.Variant, "bench-hip-thrust")
+		}
+	}
+	// What the house does with sides and dose stands in what is proposed, and in what
+	// is asked.
+	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"sides": "alternating", "dose": "reps"}, "moves": map[string]any{}})
+	assert.Equal(t, "reps", string(ok[Library](c, "GET", "/api/library", nil).Format))
+	p = ok[Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(2), "base": 2, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	lunges := 0
+	for _, slot := range p.Circuit.Document.Slots {
+		if slot.Pattern == moves.Lunge || slot.Pattern == moves.Lateral {
+			for _, e := range slot.Lanes {
+				lunges++
+				assert.Equal(t, "alternate", string(e.Sides))
+			}
+		}
+	}
+	assert.Positive(t, lunges)
+	status, _, body := c.send("PUT", "/api/style", `{"studio":{"knees":"sideways"},"moves":{}}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(body), `"location":"body.studio.knees"`)
+	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{}, "moves": map[string]any{}})
+	assert.Equal(t, before, cue("goblet-squat"))
+}
+
+// Own moves go out and in: looked at first, taken in only as looked at, twice the
+// same is once; then they can stand in a circuit.
+func TestOwnMovesInAndOut(t *testing.T) {
+	c, _ := hallOn(t, dbtest.DSN(t))
+	file := map[string]any{"format": "nimbleanvil-moves", "v": 1, "moves": []any{ownSquat(t)}}
+	p := ok[moves.Preview](c, "POST", "/api/own-moves/preview", file)
+	assert.Equal(t, []string{"own-crate-squat"}, p.Added)
+	send := func(hash string, file any) (int, string) {
+		b, err := json.Marshal(map[string]any{"hash": hash, "file": file})
+		require.NoError(t, err)
+		status, _, body := c.send("POST", "/api/own-moves/import", string(b))
+		return status, string(body)
+	}
+	other := ownSquat(t)
+	other.Name = "Other"
+	status, _ := send(p.Hash, map[string]any{"format": "nimbleanvil-moves", "v": 1, "moves": []any{other}})
+	assert.Equal(t, http.StatusConflict, status, "another file than was looked at")
+	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	status, _ = send(p.Hash, file)
+	assert.Equal(t, http.StatusConflict, status, "the library moved on")
+	p = ok[moves.Preview](c, "POST", "/api/own-moves/preview", file)
+	status, body := send(p.Hash, file)
+	require.Equal(t, http.StatusOK, status, body)
+	again := ok[moves.Preview](c, "POST", "/api/own-moves/preview", file)
+	assert.Equal(t, []string{"own-crate-squat"}, again.Same)
+	status, _ = send(again.Hash, file)
+	assert.Equal(t, http.StatusOK, status)
+	assert.Len(t, ok[moves.File](c, "GET", "/api/own-moves", nil).Moves, 1)
+
+	bad := ownSquat(t)
+	bad.Tempo = "soon"
+	b, err := json.Marshal(bad)
+	require.NoError(t, err)
+	status, _, refused := c.send("PUT", "/api/own-moves/own-crate-squat", string(b))
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(refused), "own-crate-squat: tempo:")
+
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	doc := ok[Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil).Document
+	e := doc.Slots[0].Lanes[moves.Middle]
+	e.Variant = "own-crate-squat"
+	edited := ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1,
+		"ops": []any{map[string]any{"op": "set-entry", "slotId": doc.Slots[0].ID, "lane": "middle", "entry": e}}})
+	assert.Equal(t, "own-crate-squat", edited.Document.Slots[0].Lanes[moves.Middle].Variant)
+}

@@ -1,0 +1,180 @@
+package moves
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"sync"
+)
+
+// School is a matter on which practitioners differ, with its options and what
+// each changes. A studio chooses once; a move may be an exception.
+type School struct {
+	ID       string   `json:"id"`
+	Question string   `json:"question"`
+	Default  string   `json:"default"`
+	Options  []Option `json:"options"`
+	Effects  []Effect `json:"effects"`
+}
+
+// Option is one way of doing it, and why people choose it.
+type Option struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Why  string `json:"why"`
+}
+
+// Effect is what an option changes, for the moves of some patterns, ladders, kinds
+// of sides, or named ones. An alarm for everybody is never among it.
+type Effect struct {
+	Option   string    `json:"option"`
+	Patterns []Pattern `json:"patterns,omitempty"`
+	Ladders  []string  `json:"ladders,omitempty"`
+	Sides    []Sides   `json:"sides,omitempty"`
+	Moves    []string  `json:"moves,omitempty"`
+	// NotLanes leaves out moves that are marks of these lanes.
+	NotLanes []Lane `json:"notLanes,omitempty"`
+	// Cue is taught first; Setup stands first, or is added where sides or hands are
+	// told; Shoes replaces; Unmark takes lanes' marks away; Hide keeps a move out of
+	// lists and proposals.
+	Cue    string `json:"cue,omitempty"`
+	Setup  string `json:"setup,omitempty"`
+	Shoes  string `json:"shoes,omitempty"`
+	Unmark []Lane `json:"unmark,omitempty"`
+	// InTurn has one-sided moves done side by side in turn.
+	InTurn bool `json:"inTurn,omitempty"`
+	Hide   bool `json:"hide,omitempty"`
+}
+
+// Schools lists the matters in the order they are asked.
+var Schools = sync.OnceValue(func() []School { return wordsOf[School]("schools") })
+
+// Style is a studio's choice: an option for each school, and exceptions by move.
+// What is not chosen is the school's default.
+type Style struct {
+	Studio map[string]string            `json:"studio,omitempty"`
+	Moves  map[string]map[string]string `json:"moves,omitempty"`
+}
+
+// MaxExceptions bounds the moves that differ from the studio's style.
+const MaxExceptions = 300
+
+// ParseStyle reads a stored style; empty bytes are the default style.
+func ParseStyle(b []byte) (Style, error) {
+	var s Style
+	if len(b) == 0 {
+		return s, nil
+	}
+	err := json.Unmarshal(b, &s)
+	return s, err
+}
+
+// StyleError names what in a style cannot be.
+type StyleError struct{ Path, Message string }
+
+func (e *StyleError) Error() string { return e.Path + ": " + e.Message }
+
+// Check refuses schools, options and moves that nobody knows.
+func (s Style) Check(lib *Library) error {
+	check := func(path string, choice map[string]string) error {
+		for school, option := range choice {
+			i := slices.IndexFunc(Schools(), func(x School) bool { return x.ID == school })
+			if i < 0 {
+				return &StyleError{path + "." + school, "there is no such school"}
+			}
+			if !slices.ContainsFunc(Schools()[i].Options, func(o Option) bool { return o.ID == option }) {
+				return &StyleError{path + "." + school, fmt.Sprintf("%q is none of its options", option)}
+			}
+		}
+		return nil
+	}
+	if err := check("studio", s.Studio); err != nil {
+		return err
+	}
+	if len(s.Moves) > MaxExceptions {
+		return &StyleError{"moves", fmt.Sprintf("at most %d exceptions", MaxExceptions)}
+	}
+	for id, choice := range s.Moves {
+		if _, ok := lib.Get(id); !ok {
+			return &StyleError{"moves." + id, "there is no such move"}
+		}
+		if err := check("moves."+id, choice); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Option gives the studio's option of a school.
+func (s Style) Option(school string) string { return s.option(school, "") }
+
+func (s Style) option(school, move string) string {
+	if o, ok := s.Moves[move][school]; ok {
+		return o
+	}
+	if o, ok := s.Studio[school]; ok {
+		return o
+	}
+	for _, x := range Schools() {
+		if x.ID == school {
+			return x.Default
+		}
+	}
+	return ""
+}
+
+// Styled gives the library as a house with a style teaches it. Ids, shares, loads
+// and ladders are the same.
+func (l *Library) Styled(s Style) *Library {
+	out := &Library{byID: map[string]*Variant{}, hidden: map[string]bool{}}
+	for _, v := range l.all {
+		c := *v
+		c.Cues, c.Setup, c.Lanes = slices.Clone(v.Cues), slices.Clone(v.Setup), slices.Clone(v.Lanes)
+		for _, school := range Schools() {
+			for _, e := range school.Effects {
+				if e.Option == s.option(school.ID, v.ID) && e.meets(v) {
+					out.apply(&c, e)
+				}
+			}
+		}
+		out.all = append(out.all, &c)
+		out.byID[c.ID] = &c
+	}
+	return out
+}
+
+func (e Effect) meets(v *Variant) bool {
+	if slices.ContainsFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.NotLanes, l) }) {
+		return false
+	}
+	return slices.Contains(e.Patterns, v.Pattern) || v.Ladder != "" && slices.Contains(e.Ladders, v.Ladder) ||
+		slices.Contains(e.Sides, v.Sides) || slices.Contains(e.Moves, v.ID)
+}
+
+func (l *Library) apply(v *Variant, e Effect) {
+	if e.Cue != "" {
+		v.Cues = append([]string{e.Cue}, v.Cues...)
+	}
+	switch {
+	case e.Setup == "":
+	case len(e.Patterns) > 0 && len(v.Setup) > 0:
+		v.Setup[0] = e.Setup
+	default:
+		v.Setup = append(v.Setup, e.Setup)
+	}
+	if e.Shoes != "" && v.Shoes != "socks" {
+		v.Shoes = e.Shoes
+	}
+	v.Lanes = slices.DeleteFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.Unmark, l) })
+	v.InTurn = v.InTurn || e.InTurn && v.Sides == PerSide
+	if e.Hide {
+		l.hidden[v.ID] = true
+	}
+}
+
+// ByReps tells whether the house counts by repetitions rather than by the clock.
+func (s Style) ByReps() bool { return s.Option("dose") == "reps" }
+
+// Hidden tells whether the house does not offer a move; it can still be looked up,
+// since past classes name it.
+func (l *Library) Hidden(id string) bool { return l.hidden[id] }

@@ -1,0 +1,107 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"maps"
+	"slices"
+
+	"gorm.io/gorm"
+)
+
+// LibraryStamp changes whenever the studio's style or own moves do.
+func (s *Store) LibraryStamp(ctx context.Context, sc Scope) (string, error) {
+	st, err := s.Studio(ctx, sc)
+	return st.LibraryStamp, err
+}
+
+// Teaching gives a studio's style and own moves, the oldest first, with their
+// stamp, as of one instant.
+func (s *Store) Teaching(ctx context.Context, sc Scope) (style []byte, own [][]byte, stamp string, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var st Studio
+		if err := tx.First(&st, sc.StudioID).Error; err != nil {
+			return translate(err)
+		}
+		style, stamp = st.Style, st.LibraryStamp
+		rows, err := ownMoves(tx, sc)
+		for _, r := range rows {
+			own = append(own, r.Variant)
+		}
+		return err
+	})
+	return style, own, stamp, err
+}
+
+func ownMoves(tx *gorm.DB, sc Scope) ([]OwnMove, error) {
+	var rows []OwnMove
+	err := tx.Where("studio_id = ?", sc.StudioID).Order("id").Limit(MaxOwnMoves).Find(&rows).Error
+	return rows, err
+}
+
+// teach runs a change of style or own moves with the studio locked, and stamps
+// the library anew by its contents.
+func (s *Store) teach(ctx context.Context, sc Scope, change func(tx *gorm.DB, st *Studio) error) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		st, err := lockStudio(tx, sc)
+		if err != nil {
+			return err
+		}
+		if err := change(tx, &st); err != nil {
+			return err
+		}
+		rows, err := ownMoves(tx, sc)
+		if err != nil {
+			return err
+		}
+		h := sha256.New()
+		h.Write(st.Style)
+		for _, r := range rows {
+			h.Write([]byte{0})
+			h.Write(r.Variant)
+		}
+		return tx.Model(&st).Select("Style", "LibraryStamp").Updates(Studio{Style: st.Style, LibraryStamp: hex.EncodeToString(h.Sum(nil))}).Error
+	})
+}
+
+func lockStudio(tx *gorm.DB, sc Scope) (Studio, error) {
+	var st Studio
+	err := tx.Clauses(forUpdate).Where("id = ?", sc.StudioID).Take(&st).Error
+	return st, translate(err)
+}
+
+// PutStyle sets the studio's style.
+func (s *Store) PutStyle(ctx context.Context, sc Scope, style []byte) error {
+	return s.teach(ctx, sc, func(_ *gorm.DB, st *Studio) error {
+		st.Style = style
+		return nil
+	})
+}
+
+// PutOwnMoves makes or changes own moves by id, while the library is still what
+// its stamp says; another stamp is ErrConflict. An empty stamp is not looked at.
+func (s *Store) PutOwnMoves(ctx context.Context, sc Scope, stamp *string, variants map[string][]byte) error {
+	return s.teach(ctx, sc, func(tx *gorm.DB, st *Studio) error {
+		if stamp != nil && *stamp != st.LibraryStamp {
+			return ErrConflict
+		}
+		for _, id := range slices.Sorted(maps.Keys(variants)) {
+			old, err := get[OwnMove](tx, sc, id)
+			switch {
+			case errors.Is(err, ErrNotFound):
+				if err := room[OwnMove](tx, sc, "", 0, MaxOwnMoves); err != nil {
+					return err
+				}
+				err = tx.Create(&OwnMove{Row: Row{StudioID: sc.StudioID}, PublicID: id, Variant: variants[id]}).Error
+			case err == nil:
+				err = tx.Model(&old).Select("Variant", "UpdatedAt").Updates(OwnMove{Variant: variants[id], UpdatedAt: s.now().UTC()}).Error
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
