@@ -31,6 +31,8 @@ type Run struct {
 	Slots      []RunSlot  `json:"slots"`
 	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
 	Items      []Item     `json:"items"`
+	// Cues are what to say of each move today.
+	Cues []TodaysCue `json:"cues"`
 	// Keys lets a screen without a server look up what a press does.
 	Keys RunKeys `json:"keys"`
 	RunNow
@@ -168,8 +170,16 @@ func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
 	if err != nil {
 		return nil, err
 	}
+	lib, err := s.library(ctx)
+	if err != nil {
+		return nil, err
+	}
+	q, err := s.cues(ctx, c.Occurrence, lib, movesOf(f.Slots))
+	if err != nil {
+		return nil, err
+	}
 	o, err := s.occurrence(ctx, c)
-	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items,
+	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, Cues: q.Moves,
 		Keys: RunKeys{cue.Effects, f.Order.Leaps()}, RunNow: now}), err
 }
 

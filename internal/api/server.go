@@ -116,6 +116,7 @@ func register(a huma.API, s *server) {
 	s.registerKit(a)
 	s.registerOccurrences(a)
 	s.registerCircuits(a)
+	s.registerCues(a)
 	s.registerRuns(a)
 	s.registerLog(a)
 	// The texts of the interface must know every code of a reason.

@@ -118,3 +118,24 @@ func TestOwnMovesInAndOut(t *testing.T) {
 		"ops": []any{map[string]any{"op": "set-entry", "slotId": doc.Slots[0].ID, "lane": "middle", "entry": e}}})
 	assert.Equal(t, "own-crate-squat", edited.Document.Slots[0].Lanes[moves.Middle].Variant)
 }
+
+// Of a class's new cues one is given and the rest wait; a logged class has taught
+// one. The demo's group has met in eight weeks: three cues of the first lane's
+// squat, three of the second's, two of the third's, whose last is due.
+func TestOneNewCueOfAClass(t *testing.T) {
+	c := hall(t, fixed)
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	q := ok[CueQueue](c, "GET", "/api/circuits/"+next.CircuitID+"/cues", nil)
+	fresh := 0
+	for _, m := range q.Moves {
+		assert.NotEmpty(t, m.Text)
+		if m.Fresh {
+			fresh++
+			assert.Equal(t, 2, m.Index)
+		}
+	}
+	assert.Equal(t, 1, fresh)
+	assert.Len(t, q.Waiting, len(q.Moves)-3, "the first two squats have no cue left")
+	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	assert.Equal(t, q.Moves, run.Cues)
+}

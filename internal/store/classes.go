@@ -277,6 +277,31 @@ func (s *Store) LinesBefore(ctx context.Context, sc Scope, c Occurrence) (map[Wh
 	return out, nil
 }
 
+// maxSessions bounds how far back a group's sessions are read.
+const maxSessions = 300
+
+// Sessions lists what was logged in earlier classes of the same name, the oldest
+// class first, each its variants in the order of the log, at most the last 300
+// classes' worth.
+func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]string, error) {
+	var rows []struct {
+		OccurrenceID int64
+		Variant      string
+	}
+	err := s.db.WithContext(ctx).Table("log_line l").Select("l.occurrence_id, l.variant").
+		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
+		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime).
+		Group("l.occurrence_id, l.variant").Order("o.local_date DESC, o.local_time DESC, l.occurrence_id DESC, MIN(l.id) DESC").Limit(24 * maxSessions).Scan(&rows).Error
+	out := [][]string{}
+	for i := len(rows) - 1; i >= 0; i-- {
+		if i == len(rows)-1 || rows[i].OccurrenceID != rows[i+1].OccurrenceID {
+			out = append(out, nil)
+		}
+		out[len(out)-1] = append(out[len(out)-1], rows[i].Variant)
+	}
+	return out, err
+}
+
 // KnownVariants lists the variants logged in earlier classes of the same name.
 func (s *Store) KnownVariants(ctx context.Context, sc Scope, c Occurrence) ([]string, error) {
 	var out []string

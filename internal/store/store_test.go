@@ -290,6 +290,11 @@ func TestLinesBefore(t *testing.T) {
 		require.NoError(t, err)
 		return lines
 	}
+	third, err := st.Class(ctx, sc, id("day2"))
+	require.NoError(t, err)
+	sessions, err := st.Sessions(ctx, sc, third.Occurrence)
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{{"squat"}, {"squat"}}, sessions, "the two earlier classes of the name, each move once")
 	last := before("day2")
 	require.Len(t, last, 2)
 	assert.Equal(t, 11, last[store.Who{Lane: "middle"}]["squat"].Done)

@@ -212,3 +212,18 @@ func (s Slot) clone() Slot {
 	s.Lanes = lanes
 	return s
 }
+
+// Moves lists the variants of a document, each once, slot by slot and from Ground
+// up.
+func Moves(d Document) []string {
+	out, seen := []string{}, map[string]bool{}
+	for _, s := range d.Slots {
+		for _, l := range moves.Lanes {
+			if e, ok := s.Lanes[l]; ok && !seen[e.Variant] {
+				seen[e.Variant] = true
+				out = append(out, e.Variant)
+			}
+		}
+	}
+	return out
+}

@@ -174,7 +174,10 @@ type Variant struct {
 	Purpose string   `json:"purpose"`
 	Setup   []string `json:"setup"`
 	Cues    []string `json:"cues" doc:"in teaching order, one at a time"`
-	Fault   Fault    `json:"fault"`
+	// HouseCues is how many of them, at the front, are the house's: they are said
+	// always and are no part of the queue.
+	HouseCues int   `json:"houseCues,omitempty"`
+	Fault     Fault `json:"fault"`
 	// Ends are the signs that end a rep or a set.
 	Ends []string `json:"ends"`
 	// Test leads a rung up, Down a rung down.

@@ -154,6 +154,7 @@ func (e Effect) meets(v *Variant) bool {
 func (l *Library) apply(v *Variant, e Effect) {
 	if e.Cue != "" {
 		v.Cues = append([]string{e.Cue}, v.Cues...)
+		v.HouseCues++
 	}
 	switch {
 	case e.Setup == "":

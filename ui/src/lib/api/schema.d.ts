@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/cues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The one new cue of a class, and those that wait */
+        get: operations["get-cues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/edits": {
         parameters: {
             query?: never;
@@ -979,6 +996,16 @@ export interface components {
             clientId: string;
             occurrenceId: string;
         };
+        Cue: {
+            /** Format: int64 */
+            index: number;
+            move: string;
+            text: string;
+        };
+        CueQueue: {
+            moves: components["schemas"]["TodaysCue"][];
+            waiting: components["schemas"]["Cue"][];
+        };
         Difference: {
             a?: components["schemas"]["Term"];
             b?: components["schemas"]["Term"];
@@ -1330,6 +1357,8 @@ export interface components {
             /** @description the rung above */
             harder?: string;
             holds: string[];
+            /** Format: int64 */
+            houseCues?: number;
             id: string;
             inTurn?: boolean;
             ladder?: string;
@@ -1653,6 +1682,7 @@ export interface components {
         };
         Run: {
             anchor: components["schemas"]["Anchor"];
+            cues: components["schemas"]["TodaysCue"][];
             /**
              * Format: int64
              * @description presses so far
@@ -2019,6 +2049,14 @@ export interface components {
             time: string;
             timeZone: string;
         };
+        TodaysCue: {
+            /** @description the one that is new to the group today */
+            fresh: boolean;
+            /** Format: int64 */
+            index: number;
+            move: string;
+            text: string;
+        };
         Variant: {
             /** @description other common names */
             also?: string[];
@@ -2045,6 +2083,8 @@ export interface components {
             /** @enum {string} */
             gate?: "half-body-25";
             holds: string[];
+            /** Format: int64 */
+            houseCues?: number;
             id: string;
             inTurn?: boolean;
             ladder?: string;
@@ -2426,6 +2466,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proposed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-cues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CueQueue"];
                 };
             };
             /** @description Error */

@@ -460,6 +460,10 @@ export const t = {
     start: 'Start',
     end: 'End',
     close: 'Back to the list',
+    freshCue: 'New today',
+    cuesWait: (n: number) =>
+      n === 0 ? 'Nothing else waits.' : `${count(n, 'other new cue waits', 'other new cues wait')} for later sessions`,
+    allTaught: 'Every cue of these moves has been given.',
     style: 'House style',
     styleWhat:
       'Where good teachers differ, the house decides once. It changes cues, set-ups and what is proposed; never a load, a share or a stop sign. A move may be an exception: on its card.',

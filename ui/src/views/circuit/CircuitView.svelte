@@ -21,6 +21,7 @@
   import { clock, when } from '../../lib/text/format'
   import { whyText } from '../../lib/text/why'
   import History from './History.svelte'
+  import CueLine from './CueLine.svelte'
   import Home from './Home.svelte'
   import ProposeForm from './ProposeForm.svelte'
   import Settings from './Settings.svelte'
@@ -178,6 +179,7 @@
       {#if tab === 'hall'}
         <Score circuit={c} {slot} {lane} onpick={pick} />
         <Settings circuit={c} {editor} />
+        <CueLine circuit={c} />
         {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
         <h2 class="small">{t.circuit.balance}</h2>
         <Balance beams={c.plan.balance} />

@@ -1,10 +1,11 @@
 <script lang="ts">
   // What every lane does now, or next while nobody works.
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, lane as laneName } from '../../lib/text/catalogue'
+  import { hold, lane as laneName, t } from '../../lib/text/catalogue'
   import type { LiveRun } from './live.svelte'
 
   const { live }: { live: LiveRun } = $props()
+  const cues = $derived(new Map((live.run?.cues ?? []).map((c) => [c.move, c])))
   const slot = $derived(
     live.block && ['work', 'learn', 'hand-over'].includes(live.block.kind) ? live.block.slot : live.next?.slot,
   )
@@ -20,7 +21,11 @@
         <p class="move">
           {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${hold[c.entry.hold]}`}
         </p>
-        <p class="dim">{studio.moves.get(c.entry.variant)?.cue ?? ''}</p>
+        {@const cue = cues.get(c.entry.variant)}
+        <p class="dim">
+          {#if cue?.fresh}<b class="fresh">{t.moves.freshCue}:</b>{/if}
+          {cue?.text ?? ''}
+        </p>
       {/if}
     </section>
   {/each}
@@ -77,6 +82,9 @@
   }
   .lane .dim {
     color: var(--dim);
+  }
+  .fresh {
+    color: var(--call);
   }
   @media (max-width: 700px) {
     .lanes {

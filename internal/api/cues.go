@@ -1,0 +1,80 @@
+package api
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/store"
+)
+
+// TodaysCue is what to say of a move today.
+type TodaysCue struct {
+	moves.Cue
+	Fresh bool `json:"fresh" doc:"the one that is new to the group today"`
+}
+
+// CueQueue is what a group is told today and what waits.
+type CueQueue struct {
+	Moves   []TodaysCue `json:"moves"`
+	Waiting []moves.Cue `json:"waiting"`
+}
+
+func (s *server) registerCues(a huma.API) {
+	operation(a, http.MethodGet, "/api/circuits/{circuit}/cues", "get-cues", "The one new cue of a class, and those that wait", func(ctx context.Context, in *CircuitPath) (*result[CueQueue], error) {
+		row, head, err := s.Store.Circuit(ctx, s.Scope, in.Circuit)
+		if err != nil {
+			return nil, err
+		}
+		c, err := s.Store.ClassByID(ctx, s.Scope, row.OccurrenceID)
+		if err != nil {
+			return nil, err
+		}
+		d, err := circuit.Decode(head.Document)
+		if err != nil {
+			return nil, err
+		}
+		lib, err := s.library(ctx)
+		if err != nil {
+			return nil, err
+		}
+		q, err := s.cues(ctx, c.Occurrence, lib, circuit.Moves(d))
+		return answer(q), err
+	})
+}
+
+// cues holds the moves of a circuit against what the group has been told.
+func (s *server) cues(ctx context.Context, c store.Occurrence, lib *moves.Library, list []string) (CueQueue, error) {
+	sessions, err := s.Store.Sessions(ctx, s.Scope, c)
+	if err != nil {
+		return CueQueue{}, err
+	}
+	taught := lib.Taught(sessions)
+	fresh, waiting := lib.Queue(list, taught)
+	q := CueQueue{[]TodaysCue{}, waiting}
+	for _, id := range list {
+		t := TodaysCue{Cue: lib.Remind(id, taught)}
+		if fresh != nil && fresh.Move == id {
+			t = TodaysCue{*fresh, true}
+		}
+		q.Moves = append(q.Moves, t)
+	}
+	return q, nil
+}
+
+// movesOf lists the moves of a run's slots, each once, in order.
+func movesOf(slots []RunSlot) []string {
+	out, seen := []string{}, map[string]bool{}
+	for _, s := range slots {
+		for _, c := range s.Cells {
+			if id := c.Entry.Variant; !seen[id] {
+				seen[id] = true
+				out = append(out, id)
+			}
+		}
+	}
+	return out
+}

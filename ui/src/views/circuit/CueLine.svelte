@@ -1,0 +1,51 @@
+<script lang="ts">
+  // The one new cue of this class, and what waits behind it.
+  import { api, ask, type Circuit, type Schemas } from '../../lib/api/client'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { t } from '../../lib/text/catalogue'
+
+  let { circuit }: { circuit: Circuit } = $props()
+  let queue = $state.raw<Schemas['CueQueue']>()
+  // Asked anew for every version; a late answer for an older one is dropped.
+  let asked = 0
+  $effect(() => {
+    const turn = ++asked
+    void circuit.version
+    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: circuit.id } } })).then((a) => {
+      if (turn === asked) queue = a.data
+    })
+  })
+  const fresh = $derived(queue?.moves.find((c) => c.fresh))
+</script>
+
+{#if queue}
+  <div class="cues" id="cues">
+    {#if fresh}
+      <p><b>{t.moves.freshCue}</b> · {studio.move(fresh.move)}: “{fresh.text}”</p>
+      {#if queue.waiting.length > 0}
+        <details>
+          <summary>{t.moves.cuesWait(queue.waiting.length)}</summary>
+          <ul>
+            {#each queue.waiting as c (c.move)}<li>{studio.move(c.move)}: {c.text}</li>{/each}
+          </ul>
+        </details>
+      {/if}
+    {:else}<p class="muted">{t.moves.allTaught}</p>{/if}
+  </div>
+{/if}
+
+<style>
+  .cues {
+    border-left: 4px solid var(--accent);
+    padding: 2px 0 2px 12px;
+    margin: 12px 0;
+  }
+  p {
+    margin: 0;
+  }
+  ul {
+    margin: 4px 0;
+    padding-left: 18px;
+    list-style: disc;
+  }
+</style>
