@@ -86,6 +86,17 @@ func TestMovesView(t *testing.T) {
 	b.set("#unit", "kg")
 	b.visit("/moves/barbell-back-squat")
 	b.until("document.querySelector('#gate')?.textContent.includes('25 goblet squats in form with half of body mass')")
+	// Skills in parts: what a set counts to, what sets the load, the stages called.
+	b.visit("/moves/row-chain")
+	b.until("document.querySelectorAll('#counts li').length === 3")
+	assert.Contains(t, b.text(".two"), "The squat with a press sets the load; it is light for the row and the pull")
+	b.visit("/moves/band-walk-pulse-jump")
+	b.until("document.querySelector('#counts')?.textContent.replace(/\\s+/g, ' ').includes('side walk: 50 to 120')") // 10 x 5 to 15 x 8
+	b.visit("/moves/get-up-elbow")
+	b.until("document.querySelectorAll('#stages li').length === 12")
+	b.visit("/moves/called-footwork")
+	b.until("document.querySelectorAll('#footwork li').length === 15 && new Set([...document.querySelectorAll('#footwork li')].map(l => l.textContent)).size === 8")
+	b.accessible("called footwork")
 	b.visit("/moves/no-such-move")
 	b.says("There is nothing at this address")
 

@@ -2,8 +2,10 @@ package api
 
 import (
 	"context"
+	"hash/fnv"
 	"net/http"
 	"slices"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -39,6 +41,13 @@ type MoveCard struct {
 	Easier        string         `json:"easier,omitempty" doc:"the rung below"`
 	Harder        string         `json:"harder,omitempty" doc:"the rung above"`
 	Figure        *figure.Figure `json:"figure,omitempty"`
+	// Of a complex or a unit: its parts in a usual set, the part that sets the load,
+	// and those it is light for.
+	Counts   []moves.PartCount `json:"counts,omitempty"`
+	Weakest  string            `json:"weakest,omitempty"`
+	LightFor []string          `json:"lightFor,omitempty"`
+	// Stages of a skill as they are called, up and down again.
+	Stages []string `json:"stages,omitempty"`
 }
 
 // MoveLibrary is the movement library as its view shows it.
@@ -84,6 +93,9 @@ func (s *server) registerMoves(a huma.API) {
 		}
 		return answer(moveLibrary(lib)), nil
 	})
+	operation(a, http.MethodGet, "/api/footwork", "get-footwork", "Today's called footwork", func(ctx context.Context, _ *struct{}) (*result[Footwork], error) {
+		return s.footwork(ctx)
+	})
 	operation(a, http.MethodGet, "/api/moves/at/{place}", "moves-at-hand", "What a place's kit serves", func(ctx context.Context, in *PlacePath) (*result[AtHand], error) {
 		row, err := s.Store.Place(ctx, s.Scope, in.Place)
 		if err != nil {
@@ -95,6 +107,36 @@ func (s *server) registerMoves(a huma.API) {
 		}
 		return answer(AtHand{in.Place, kit.Serves(p.stock, p.library, circuit.DefaultBody, circuit.DefaultStature)}), nil
 	})
+}
+
+// Footwork is today's bout of called steps.
+type Footwork struct {
+	Date    string   `json:"date"`
+	Calls   []string `json:"calls" enum:"front,front-right,right,back-right,back,back-left,left,front-left"`
+	EveryMs int64    `json:"everyMs"`
+}
+
+// A bout of called footwork: 45 s, a call every three (common practice, house).
+const (
+	boutCalls = 15
+	callEvery = 3000
+)
+
+// footwork gives the bout of the studio's day: the same for everybody there, another
+// tomorrow.
+func (s *server) footwork(ctx context.Context) (*result[Footwork], error) {
+	st, err := s.Store.Studio(ctx, s.Scope)
+	if err != nil {
+		return nil, err
+	}
+	zone, err := time.LoadLocation(st.TimeZone)
+	if err != nil {
+		zone = time.UTC
+	}
+	date := s.Now().In(zone).Format(time.DateOnly)
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(st.PublicID + date))
+	return answer(Footwork{date, moves.Footwork(h.Sum64(), boutCalls), callEvery}), nil
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {
@@ -112,6 +154,16 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 		}
 		if f, ok := figure.Of(v.ID); ok {
 			c.Figure = &f
+		}
+		c.Counts = v.CountParts(v.RepsLow, v.RepsHigh)
+		if weakest, light, ok := v.WeakestPart(); ok {
+			c.Weakest = weakest.Move
+			for _, p := range light {
+				c.LightFor = append(c.LightFor, p.Move)
+			}
+		}
+		if v.Ladder == "get-up" {
+			c.Stages = lib.Stages(v.Ladder)
 		}
 		out.Moves = append(out.Moves, c)
 	}

@@ -101,12 +101,6 @@ const (
 	Skill     Role = "skill"
 )
 
-// Part is one part of a complex or a unit, and how often it comes.
-type Part struct {
-	Move string `json:"move"`
-	Reps int    `json:"reps"`
-}
-
 // Fault is the usual fault, its sign, and the mend.
 type Fault struct {
 	What string `json:"what"`
@@ -409,6 +403,9 @@ func (l *Library) With(own []*Variant) (*Library, error) {
 func (l *Library) admit(v *Variant) error {
 	if err := v.Check(); err != nil {
 		return err
+	}
+	if v.HouseCues != 0 || v.InTurn {
+		return errors.New("houseCues, inTurn: these are the house style's to say, leave them out")
 	}
 	switch {
 	case !strings.HasPrefix(v.ID, OwnPrefix):

@@ -396,6 +396,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/footwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Today's called footwork */
+        get: operations["get-footwork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -1125,6 +1142,12 @@ export interface components {
             slot?: string;
             why: components["schemas"]["Why"];
         };
+        Footwork: {
+            calls: ("front" | "front-right" | "right" | "back-right" | "back" | "back-left" | "left" | "front-left")[];
+            date: string;
+            /** Format: int64 */
+            everyMs: number;
+        };
         HeightShare: {
             /** Format: int64 */
             heightMm: number;
@@ -1333,6 +1356,7 @@ export interface components {
             cautions?: string[];
             /** @enum {string} */
             class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
+            counts?: components["schemas"]["PartCount"][];
             /** @description in teaching order, one at a time */
             cues: string[];
             demands: {
@@ -1365,6 +1389,7 @@ export interface components {
             lanes: ("ground" | "middle" | "reach")[];
             learn?: string[];
             lever?: components["schemas"]["Lever"];
+            lightFor?: string[];
             name: string;
             needs: string[];
             overFace?: boolean;
@@ -1396,6 +1421,7 @@ export interface components {
             /** @enum {string} */
             sides: "both" | "per-side" | "alternating";
             spaceCm: number[];
+            stages?: string[];
             start?: components["schemas"]["Start"];
             stop: string[];
             tempo: string;
@@ -1405,6 +1431,7 @@ export interface components {
             /** @enum {string} */
             view: "side" | "diagonal" | "back";
             weakLinks: string[];
+            weakest?: string;
         };
         MoveLibrary: {
             limits: components["schemas"]["Limit"][];
@@ -1511,6 +1538,21 @@ export interface components {
             move: string;
             /** Format: int64 */
             reps: number;
+            /** Format: double */
+            share?: number;
+            /** Format: int64 */
+            to?: number;
+        };
+        PartCount: {
+            move: string;
+            /** Format: int64 */
+            perSide: number;
+            /** Format: int64 */
+            perSideMost: number;
+            /** Format: int64 */
+            total: number;
+            /** Format: int64 */
+            totalMost: number;
         };
         ParticipantInput: {
             /** @enum {string} */
@@ -2870,6 +2912,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clock"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-footwork": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Footwork"];
                 };
             };
             /** @description Error */

@@ -189,6 +189,30 @@ export const region: Record<string, string> = {
   trunk: 'trunk',
 }
 
+export const partName: Record<string, string> = {
+  squat: 'squat',
+  curl: 'curl',
+  press: 'press',
+  clean: 'clean',
+  pull: 'pull',
+  row: 'row',
+  'squat-press': 'squat with a press',
+  walk: 'side walk',
+  pulse: 'pulse',
+  jump: 'jump',
+}
+
+export const direction: Record<string, string> = {
+  front: 'front',
+  'front-right': 'front right',
+  right: 'right',
+  'back-right': 'back right',
+  back: 'back',
+  'back-left': 'back left',
+  left: 'left',
+  'front-left': 'front left',
+}
+
 export const plane: Record<string, string> = {
   'front-to-back': 'front to back',
   sideways: 'sideways',
@@ -446,7 +470,15 @@ export const t = {
     shoes: 'Shoes',
     learn: 'Learn first',
     parts: 'Parts, each called',
-    part: (n: number, name: string) => `${n} × ${name}`,
+    part: (n: number, to: number, name: string) => `${to > n ? `${n} to ${to}` : n} × ${partName[name] ?? name}`,
+    partCount: (name: string, side: string, all: string, sides: boolean) =>
+      sides ? `${partName[name] ?? name}: ${side} a side, ${all} in all` : `${partName[name] ?? name}: ${all}`,
+    range: (low: number, high: number) => (low === high ? `${low}` : `${low} to ${high}`),
+    aSet: 'In a set',
+    weakest: (part: string, light: string[]) =>
+      `The ${partName[part] ?? part} sets the load; it is light for the ${light.map((x) => partName[x] ?? x).join(' and the ')}, whose repetitions count as its dose.`,
+    stages: 'Called, up and down again',
+    footwork: (date: string, s: string) => `Calls of ${date}, one every ${s}`,
     gate: {
       'half-body-25':
         'Behind a gate: 25 goblet squats in form with half of body mass, all five joint screens, bracing learned, and a goal that calls for it. Never proposed.',

@@ -1,12 +1,13 @@
 <script lang="ts">
   // All there is to say of one move, the ladder it stands on first.
-  import type { MoveCard } from '../../lib/api/client'
+  import { api, ask, type MoveCard, type Schemas } from '../../lib/api/client'
   import Figure from '../../lib/draw/Figure.svelte'
   import Glyph from '../../lib/draw/Glyph.svelte'
   import Ladder from '../../lib/draw/Ladder.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import {
     anchor,
+    direction,
     joint,
     loadClass,
     pattern,
@@ -27,6 +28,12 @@
     onpick: (id: string) => void
   }
   let { card, rungs, onpick }: Props = $props()
+  // Called footwork has calls of its own each day.
+  let footwork = $state.raw<Schemas['Footwork']>()
+  $effect(() => {
+    footwork = undefined
+    if (card.id === 'called-footwork') void ask(api.GET('/api/footwork')).then((a) => (footwork = a.data))
+  })
   const cm = (n: number) => length(n * 10, studio.unit)
   const demands = $derived(Object.entries(card.demands).sort((a, b) => b[1] - a[1]))
   const shares = $derived(Object.entries(card.emphasis ?? {}).sort((a, b) => b[1] - a[1]))
@@ -107,7 +114,35 @@
       {#if card.parts?.length}
         <h3>{t.moves.parts}</h3>
         <ol>
-          {#each card.parts as x (x.move)}<li>{t.moves.part(x.reps, x.move)}</li>{/each}
+          {#each card.parts as x (x.move)}<li>{t.moves.part(x.reps, x.to ?? x.reps, x.move)}</li>{/each}
+        </ol>
+      {/if}
+      {#if card.counts?.length}
+        <h3>{t.moves.aSet}</h3>
+        <ul id="counts">
+          {#each card.counts as n (n.move)}
+            <li>
+              {t.moves.partCount(
+                n.move,
+                t.moves.range(n.perSide, n.perSideMost),
+                t.moves.range(n.total, n.totalMost),
+                card.sides === 'per-side',
+              )}
+            </li>
+          {/each}
+        </ul>
+        {#if card.weakest}<p>{t.moves.weakest(card.weakest, card.lightFor ?? [])}</p>{/if}
+      {/if}
+      {#if card.stages?.length}
+        <h3>{t.moves.stages}</h3>
+        <ol id="stages">
+          {#each card.stages as id, i (i)}<li>{studio.move(id)}</li>{/each}
+        </ol>
+      {/if}
+      {#if footwork}
+        <h3>{t.moves.footwork(footwork.date, seconds(footwork.everyMs))}</h3>
+        <ol id="footwork">
+          {#each footwork.calls as c, i (i)}<li>{direction[c]}</li>{/each}
         </ol>
       {/if}
     </section>
