@@ -265,10 +265,14 @@ export const source: Record<string, string> = {
 export const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`
 
 /** What a studio's file brings, as the server counts it. */
-type Brought = Record<'places' | 'items' | 'classes' | 'people' | 'circuits' | 'runs' | 'lines' | 'kept', number>
+type Brought = Record<
+  'moves' | 'places' | 'items' | 'classes' | 'people' | 'circuits' | 'runs' | 'lines' | 'kept',
+  number
+>
 
 function brought(n: Brought): string {
   const parts = [
+    [n.moves, 'own move', 'own moves'],
     [n.places, 'place', 'places'],
     [n.items, 'thing', 'things'],
     [n.classes, 'class', 'classes'],
@@ -306,6 +310,34 @@ export const t = {
   body: 'body',
   bag: 'packed',
 
+  file: { noJson: 'This file is no JSON.', bring: 'Bring it in' },
+
+  own: {
+    open: 'Make it your own',
+    title: (name: string) => `A move of your own, from: ${name}`,
+    what: 'Body shape, holds, shares and stop signs stay those of the copied move. Its load is computed as for that one.',
+    name: 'Its name',
+    tempo: 'Tempo, as 2-0-2-0',
+    reps: 'Repetitions, as 8-12',
+    purpose: 'What it is for, in a line',
+    cues: 'Cues in teaching order, one a line',
+    setup: 'Set-up, one step a line',
+    fault: 'Usual fault',
+    sign: 'Its sign',
+    mend: 'The mend',
+    ladder: 'It is the next rung of this ladder',
+    lever: 'The one lever that changes',
+    before: 'from',
+    after: 'to',
+    file: 'Moves of your own in a file',
+    out: 'Save them as moves.json',
+    in: 'Bring in a file',
+    would: (name: string, added: number, changed: number, same: number) =>
+      `${name} would add ${count(added, 'move', 'moves')} and change ${changed}; ${same} ${same === 1 ? 'is' : 'are'} the same already. Nothing has been changed yet.`,
+    nothing: (name: string) => `${name} would change nothing: all of it is here already.`,
+    did: (added: number, changed: number) => `Added ${added}, changed ${changed}.`,
+  },
+
   studio: {
     open: 'Studio',
     title: 'Studio',
@@ -315,9 +347,7 @@ export const t = {
     fileWhat: 'Places, kit, classes, circuits with their history, runs and logs, as open JSON.',
     out: 'Save it as studio.json',
     in: 'Bring in a file',
-    noJson: 'This file is no JSON.',
     would: (name: string, n: Brought) => `${name} would bring ${brought(n)}. Nothing has been changed yet.`,
-    bring: 'Bring it in',
     did: (n: Brought) => `Brought in: ${brought(n)}.`,
   },
 

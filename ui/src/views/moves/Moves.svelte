@@ -12,11 +12,13 @@
   } from '../../lib/api/client'
   import Glyph from '../../lib/draw/Glyph.svelte'
   import { navigate, route } from '../../lib/nav'
+  import FileIn from '../../lib/parts/FileIn.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { joint, lane as laneName, pattern, plane, t } from '../../lib/text/catalogue'
   import Card from './Card.svelte'
   import HouseStyle from './HouseStyle.svelte'
+  import OwnMove from './OwnMove.svelte'
 
   let library = $state.raw<Schemas['MoveLibrary']>()
   let places = $state.raw<Place[]>([])
@@ -24,6 +26,7 @@
   let problem = $state<ProblemType>()
   let text = $state('')
   let styling = $state(false)
+  let copying = $state(false)
   const wanted = $state({ pattern: '', plane: '', lane: '', place: '', joint: '' })
 
   async function read(): Promise<void> {
@@ -84,6 +87,33 @@
     await navigate('/moves/:move', { params: { move } })
     await tick()
     document.getElementById('move-name')?.focus()
+  }
+  // A file of moves is taken in only as it was looked at: the hash says so.
+  let hash = ''
+  async function look(file: unknown, name: string) {
+    const a = await ask(api.POST('/api/own-moves/preview', { body: file as Schemas['File'] }))
+    if (!a.data) return { problem: a.problem }
+    if (a.data.fault) return { problem: { status: 422, detail: a.data.fault } }
+    hash = a.data.hash
+    const { added, changed, same } = a.data
+    return {
+      say:
+        added.length + changed.length === 0
+          ? t.own.nothing(name)
+          : t.own.would(name, added.length, changed.length, same.length),
+    }
+  }
+  async function bring(file: unknown) {
+    const a = await ask(api.POST('/api/own-moves/import', { body: { hash, file: file as Schemas['File'] } }))
+    if (!a.data) return { problem: a.problem }
+    await Promise.all([studio.load(), read()])
+    return { say: t.own.did(a.data.added.length, a.data.changed.length) }
+  }
+  async function copied(id: string | undefined): Promise<void> {
+    copying = false
+    if (!id) return
+    await Promise.all([studio.load(), read()])
+    await pick(id)
   }
   const filters = $derived([
     { key: 'pattern' as const, label: t.moves.pattern, none: t.moves.all, options: Object.entries(pattern) },
@@ -149,6 +179,11 @@
           </p>
         {/each}
       </details>
+      <details id="own-files">
+        <summary>{t.own.file}</summary>
+        <p><a href="/api/own-moves" download="moves.json">{t.own.out}</a></p>
+        <FileIn id="moves" label={t.own.in} {look} {bring} />
+      </details>
     {:else if !problem}<p role="status">{t.loading}</p>{/if}
   </div>
   <div class="card-side">
@@ -159,6 +194,7 @@
     {:else if card}
       <p class="back"><a href="/moves">{t.moves.close}</a></p>
       <Card {card} {rungs} onpick={(id) => void pick(id)} />
+      <Button size="small" kind="tertiary" id="own" on:click={() => (copying = true)}>{t.own.open}</Button>
       <details class="exceptions" id="exceptions">
         <summary>{t.moves.exceptions}</summary>
         {#key card.id}<HouseStyle move={card.id} onchange={() => void read()} />{/key}
@@ -166,6 +202,10 @@
     {:else if library}<p class="muted pick">{here ? t.notFound : t.moves.pick}</p>{/if}
   </div>
 </main>
+
+{#if copying && card}
+  <OwnMove from={card} nextRung={card.ladder ? rungs.length + 1 : undefined} onclose={(id) => void copied(id)} />
+{/if}
 
 <style>
   .moves {
