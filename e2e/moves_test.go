@@ -86,6 +86,17 @@ func TestMovesView(t *testing.T) {
 	b.set("#unit", "kg")
 	b.visit("/moves/barbell-back-squat")
 	b.until("document.querySelector('#gate')?.textContent.includes('25 goblet squats in form with half of body mass')")
+	// A word of the trade opens what it means, by keyboard too, and is closed by Esc.
+	b.visit("/moves/one-arm-row")
+	b.there("#move-name")
+	b.do(chromedp.Focus(chromedp.CSS("#move-name"))) // where choosing a move puts the keys
+	b.tabTo("e.classList.contains('word') && e.textContent === 'Blade'")
+	b.key(kb.Enter)
+	b.until("document.querySelector('.means:popover-open')?.textContent.startsWith('The flat bone behind the shoulder')")
+	b.accessible("a word of the trade")
+	b.key(kb.Escape)
+	b.until("!document.querySelector('.means:popover-open') && document.activeElement.textContent === 'Blade'")
+
 	// Skills in parts: what a set counts to, what sets the load, the stages called.
 	b.visit("/moves/row-chain")
 	b.until("document.querySelectorAll('#counts li').length === 3")

@@ -55,6 +55,7 @@ type MoveLibrary struct {
 	Version string        `json:"version"`
 	Moves   []MoveCard    `json:"moves"`
 	Limits  []moves.Limit `json:"limits"`
+	Words   []moves.Word  `json:"words" doc:"of the trade, as the texts use them"`
 }
 
 // AtHand says what a place's kit serves.
@@ -140,7 +141,7 @@ func (s *server) footwork(ctx context.Context) (*result[Footwork], error) {
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {
-	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.Limits())}
+	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.Limits()), slices.Clone(moves.Glossary())}
 	for _, v := range lib.All() {
 		if lib.Hidden(v.ID) {
 			continue

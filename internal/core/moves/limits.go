@@ -21,6 +21,16 @@ type Limit struct {
 // Limits lists what cannot be done with a weight in the hand or without one.
 var Limits = sync.OnceValue(func() []Limit { return wordsOf[Limit]("limits") })
 
+// Word is a word of the trade and what it means here.
+type Word struct {
+	Term  string   `json:"term"`
+	Also  []string `json:"also" doc:"other forms of it in the texts"`
+	Means string   `json:"means"`
+}
+
+// Glossary lists the words of the trade that the library's texts use.
+var Glossary = sync.OnceValue(func() []Word { return wordsOf[Word]("glossary") })
+
 // wordsOf reads one of the library's lists of texts.
 func wordsOf[T any](name string) []T {
 	b, err := words.ReadFile("words/" + name + ".json")

@@ -2,6 +2,7 @@ package moves
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -59,4 +60,27 @@ func TestStyleReference(t *testing.T) {
 		assert.Error(t, bad.Check(lib))
 	}
 	require.NoError(t, behind.Check(lib))
+}
+
+// Every word of the glossary is met in the library's texts, or is a word of its
+// screens; none stands twice.
+func TestGlossaryIsUsed(t *testing.T) {
+	var texts strings.Builder
+	for _, v := range Standard().All() {
+		for _, s := range append(append(append([]string{v.Purpose, v.Fault.What, v.Fault.Sign, v.Fault.Mend, v.Test, v.Down}, v.Cues...), v.Setup...), v.Ends...) {
+			texts.WriteString(" " + strings.ToLower(s))
+		}
+	}
+	onScreen := []string{"rung", "ladder", "lever", "tempo", "chain", "superset", "finisher", "load class", "side hip", "staggered", "working side", "weight shift"}
+	seen := map[string]bool{}
+	for _, w := range Glossary() {
+		assert.NotEmpty(t, w.Means)
+		met := slices.Contains(onScreen, w.Term)
+		for _, form := range append(slices.Clone(w.Also), w.Term) {
+			assert.False(t, seen[form], form)
+			seen[form] = true
+			met = met || strings.Contains(texts.String(), form)
+		}
+		assert.True(t, met, "%s is used nowhere", w.Term)
+	}
 }

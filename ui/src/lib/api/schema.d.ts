@@ -1437,6 +1437,8 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             moves: components["schemas"]["MoveCard"][];
             version: string;
+            /** @description of the trade, as the texts use them */
+            words: components["schemas"]["Word"][];
         };
         MovesImport: {
             file: components["schemas"]["File"];
@@ -2205,6 +2207,12 @@ export interface components {
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
             terms?: components["schemas"]["Term"][];
+        };
+        Word: {
+            /** @description other forms of it in the texts */
+            also: string[];
+            means: string;
+            term: string;
         };
     };
     responses: never;

@@ -522,6 +522,7 @@ export const t = {
     start: 'Start',
     end: 'End',
     close: 'Back to the list',
+    words: 'Words of the trade',
     freshCue: 'New today',
     cuesWait: (n: number) =>
       n === 0 ? 'Nothing else waits.' : `${count(n, 'other new cue waits', 'other new cues wait')} for later sessions`,

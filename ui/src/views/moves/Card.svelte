@@ -4,6 +4,7 @@
   import Figure from '../../lib/draw/Figure.svelte'
   import Glyph from '../../lib/draw/Glyph.svelte'
   import Ladder from '../../lib/draw/Ladder.svelte'
+  import Words from '../../lib/parts/Words.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import {
     anchor,
@@ -56,13 +57,13 @@
     {pattern[card.pattern]} · {plane[card.plane]} · {role[card.role]} · {loadClass[card.class]}{#if card.also?.length}
       · {t.moves.also(card.also)}{/if}
   </p>
-  <p class="purpose">{card.purpose}</p>
+  <p class="purpose"><Words text={card.purpose} /></p>
   {#if card.gate}<p class="ember" id="gate">{t.moves.gate[card.gate]}</p>{/if}
   {#if card.figure}<Figure figure={card.figure} />{/if}
 
   <div class="say">
     <h3>{t.moves.cue}</h3>
-    <p class="cue">{card.cues[0]}</p>
+    <p class="cue"><Words text={card.cues[0] ?? ''} /></p>
     {#if card.cues.length > 1}
       <details>
         <summary>{t.moves.waiting(card.cues.length - 1)}</summary>
@@ -78,9 +79,9 @@
     <Ladder {rungs} here={card.id} {onpick} />
     <dl>
       {#if card.harder}<dt>{t.moves.up}</dt>
-        <dd>{card.test} {t.moves.harder}: {@render link(card.harder)}</dd>{/if}
+        <dd><Words text={card.test ?? ''} /> {t.moves.harder}: {@render link(card.harder)}</dd>{/if}
       {#if card.easier}<dt>{t.moves.down}</dt>
-        <dd>{card.down} {t.moves.easier}: {@render link(card.easier)}</dd>{/if}
+        <dd><Words text={card.down ?? ''} /> {t.moves.easier}: {@render link(card.easier)}</dd>{/if}
     </dl>
   {:else}<p class="muted">{t.moves.noLadder}</p>{/if}
   {#if card.learn?.length}
@@ -94,10 +95,13 @@
     <section>
       <h3>{t.moves.setup}</h3>
       <ol>
-        {#each card.setup as s (s)}<li>{s}</li>{/each}
+        {#each card.setup as s (s)}<li><Words text={s} /></li>{/each}
       </ol>
       <h3>{t.moves.fault}</h3>
-      <p><b>{card.fault.what}.</b> {t.moves.sign(card.fault.sign)} {t.moves.mend(card.fault.mend)}</p>
+      <p>
+        <b>{card.fault.what}.</b>
+        <Words text={`${t.moves.sign(card.fault.sign)} ${t.moves.mend(card.fault.mend)}`} />
+      </p>
       <dl>
         <dt>{t.moves.dose}</dt>
         <dd>

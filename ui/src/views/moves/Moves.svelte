@@ -14,6 +14,7 @@
   import { navigate, route } from '../../lib/nav'
   import FileIn from '../../lib/parts/FileIn.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
+  import { glossary } from '../../lib/state/glossary'
   import { studio } from '../../lib/state/studio.svelte'
   import { joint, lane as laneName, pattern, plane, t } from '../../lib/text/catalogue'
   import Card from './Card.svelte'
@@ -32,7 +33,9 @@
   async function read(): Promise<void> {
     const a = await ask(api.GET('/api/moves'))
     problem = a.problem
-    if (a.data) library = a.data
+    if (!a.data) return
+    glossary.learn(a.data.words)
+    library = a.data
   }
   void read()
   void ask(api.GET('/api/places')).then((a) => (places = a.data ?? []))
@@ -179,6 +182,15 @@
           </p>
         {/each}
       </details>
+      <details id="words">
+        <summary>{t.moves.words}</summary>
+        <dl>
+          {#each library.words as w (w.term)}
+            <dt>{w.term}</dt>
+            <dd>{w.means}</dd>
+          {/each}
+        </dl>
+      </details>
       <details id="own-files">
         <summary>{t.own.file}</summary>
         <p><a href="/api/own-moves" download="moves.json">{t.own.out}</a></p>
@@ -216,6 +228,16 @@
   }
   .head {
     grid-column: 1 / -1;
+  }
+  dl {
+    margin: 8px 0;
+  }
+  dt {
+    font-weight: 600;
+  }
+  dd {
+    margin: 0 0 8px;
+    color: var(--muted);
   }
   .exceptions {
     border-top: 1px solid var(--line);
