@@ -29,7 +29,7 @@ func TestOwnMoves(t *testing.T) {
 	b.enter("#own-tempo", "3-1-2-0")
 	b.clickText(".bx--modal.is-visible", "It is the next rung of this ladder")
 	b.enter("#own-lever", "hold")
-	b.enter("#own-before", "one, held at one shoulder")
+	b.enter("#own-before", "a bar on the back")
 	b.enter("#own-after", "a crate hugged")
 	b.shot("/tmp/x-own.png")
 	b.save()
@@ -55,7 +55,7 @@ func TestOwnMoves(t *testing.T) {
 	b.click("#moves-bring")
 	b.until("document.querySelector('#moves-did')?.textContent === 'Added 0, changed 1.'")
 	b.until("document.querySelector('.cue')?.textContent === 'Crate close, elbows in.'")
-	write(strings.Replace(raw, `"rung":8`, `"rung":3`, 1))
+	write(strings.Replace(raw, `"rung":9`, `"rung":3`, 1))
 	choose()
-	b.until("document.querySelector('#own-files').textContent.includes('rung: the next free one on this ladder is 8')")
+	b.until("document.querySelector('#own-files').textContent.includes('rung: the next free one on this ladder is 9')")
 }

@@ -68,6 +68,15 @@ func TestScreenshots(t *testing.T) {
 	p.until("document.querySelector('#done-s1')")
 	take(p, "log-phone")
 
+	m := s.open("/moves/goblet-squat", 1280, 800)
+	m.there("#move-name")
+	take(m, "moves")
+	m.visit("/moves/single-leg-bench-hip-thrust")
+	m.there("#move-name")
+	m.click("#house-style")
+	m.there("#school-knees")
+	take(m, "house-style")
+
 	d := s.open("/circuit/"+id, 1280, 800)
 	d.until("document.querySelectorAll('.cell').length === 21")
 	d.dark()

@@ -228,7 +228,7 @@ func (o sheets) advise(lane string, r store.LogLine, before map[string]store.Log
 		return nil
 	}
 	c := progress.Case{Variant: v, Body: circuit.DefaultBody, Now: line(r)}
-	if up, ok := lib.Neighbour(v, 1); ok {
+	if up, ok := lib.Above(v); ok {
 		c.Next = up
 	}
 	if down, ok := lib.Neighbour(v, -1); ok {

@@ -25,6 +25,7 @@ type Move struct {
 	Cue     string        `json:"cue" doc:"the first of its queue"`
 	Fault   moves.Fault   `json:"fault"`
 	Stop    []string      `json:"stop"`
+	Learn   []string      `json:"learn,omitempty" doc:"what to know first, in order"`
 }
 
 // Library is the movement library in short.
@@ -83,7 +84,7 @@ func (s *server) registerMoves(a huma.API) {
 			out.Format = circuit.Reps
 		}
 		for _, v := range lib.All() {
-			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop})
+			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn})
 		}
 		return answer(out), nil
 	})

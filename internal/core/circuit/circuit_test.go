@@ -362,3 +362,31 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 		}
 	})
 }
+
+// Common practice, no source: before a single-leg squat over its full range the
+// ankle is rocked; a group that has done none of them gets no forward lunge before
+// the static split squat and the reverse lunge.
+func TestPrepAndFirstSteps(t *testing.T) {
+	lib := moves.Standard()
+	d := Document{Slots: []Slot{{ID: "s1", Pattern: moves.Squat, Lanes: map[moves.Lane]Entry{moves.Reach: {Variant: "full-single-leg-squat"}}}}}
+	assert.Contains(t, PrepMoves(d, Context{Library: lib, Lanes: lanes(0, 0, 1)}), "rocking-ankle-drill")
+
+	forward, _ := lib.Get("forward-lunge")
+	nothing := func(string) bool { return false }
+	assert.Equal(t, []string{"split-squat", "reverse-lunge"}, lib.FirstSteps(forward, nothing))
+	assert.Equal(t, []string{"reverse-lunge"}, lib.FirstSteps(forward, func(id string) bool { return id == "split-squat" }))
+	b := brief(hall, lanes(0, 0, 4), 45, Timed)
+	b.New = []string{"reverse-lunge", "forward-lunge"}
+	for _, s := range Propose(b).Document.Slots {
+		for _, e := range s.Lanes {
+			assert.NotEqual(t, "forward-lunge", e.Variant)
+		}
+	}
+	// The gate to the bar stands between the last front squat and the bar.
+	last, _ := lib.Get("one-arm-front-squat")
+	up, ok := lib.Neighbour(last, 1)
+	require.True(t, ok)
+	assert.Equal(t, "barbell-back-squat", up.ID)
+	_, ok = lib.Above(last)
+	assert.False(t, ok)
+}

@@ -321,6 +321,25 @@ func (l *Library) Neighbour(v *Variant, by int) (*Variant, bool) {
 	return nil, false
 }
 
+// Above finds the rung above that may be proposed to anybody: none where a gate
+// stands before it.
+func (l *Library) Above(v *Variant) (*Variant, bool) {
+	up, ok := l.Neighbour(v, 1)
+	return up, ok && up.Gate == "" && !l.hidden[up.ID]
+}
+
+// FirstSteps lists what a move asks to be known first and is not, in order: static
+// before moving, reverse before forward.
+func (l *Library) FirstSteps(v *Variant, known func(id string) bool) []string {
+	out := []string{}
+	for _, id := range v.Learn {
+		if !known(id) {
+			out = append(out, id)
+		}
+	}
+	return out
+}
+
 // Standard is the library that ships with the program.
 var Standard = sync.OnceValue(func() *Library {
 	l, err := load(data)

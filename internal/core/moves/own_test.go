@@ -25,7 +25,7 @@ func own(t *testing.T, id string, change func(*Variant)) *Variant {
 func TestOwnMoves(t *testing.T) {
 	rung := func(n int) func(*Variant) {
 		return func(v *Variant) {
-			v.Ladder, v.Rung, v.Lever, v.Test, v.Down = "squat", n, &Lever{"hold", "one, held at one shoulder", "a crate hugged"}, "Three sets of 8.", "The back rounds."
+			v.Ladder, v.Rung, v.Lever, v.Test, v.Down = "squat", n, &Lever{"hold", "a bar on the back", "a crate hugged"}, "Three sets of 8.", "The back rounds."
 		}
 	}
 	top := 0
@@ -36,13 +36,13 @@ func TestOwnMoves(t *testing.T) {
 	}
 	lib, err := Standard().With([]*Variant{own(t, "own-crate-squat", rung(top+1))})
 	require.NoError(t, err)
-	last, _ := lib.Get("one-arm-front-squat")
+	last, _ := lib.Get("barbell-back-squat")
 	up, ok := lib.Neighbour(last, 1)
 	require.True(t, ok)
 	assert.Equal(t, "own-crate-squat", up.ID)
 	for message, v := range map[string]*Variant{
 		"id: an own move's begins with own-":          own(t, "crate-squat", nil),
-		"rung: the next free one on this ladder is 8": own(t, "own-x", rung(3)),
+		"rung: the next free one on this ladder is 9": own(t, "own-x", rung(3)),
 		"tempo:":                        own(t, "own-x", func(v *Variant) { v.Tempo = "soon" }),
 		"cues: at least one":            own(t, "own-x", func(v *Variant) { v.Cues = nil }),
 		"emphasis: the shares add up":   own(t, "own-x", func(v *Variant) { v.Emphasis = map[string]float64{"glutes": .5} }),

@@ -1344,6 +1344,8 @@ export interface components {
             cue: string;
             fault: components["schemas"]["Fault"];
             id: string;
+            /** @description what to know first, in order */
+            learn?: string[];
             name: string;
             pattern: string;
             stop: string[];

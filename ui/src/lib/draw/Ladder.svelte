@@ -30,6 +30,7 @@
           <button type="button" aria-current={r.id === here ? 'true' : undefined} onclick={() => onpick(r.id)}
             >{r.name}</button
           >
+          {#if r.gate}<span class="mark ember">{t.moves.gated}</span>{/if}
           {#each r.lanes as l (l)}<span class="mark">{lane[l]}</span>{/each}
         </th>
         {#each levers as l (l)}

@@ -523,6 +523,8 @@ export const t = {
     end: 'End',
     close: 'Back to the list',
     words: 'Words of the trade',
+    card: 'All about this move',
+    gated: 'gate',
     freshCue: 'New today',
     cuesWait: (n: number) =>
       n === 0 ? 'Nothing else waits.' : `${count(n, 'other new cue waits', 'other new cues wait')} for later sessions`,

@@ -195,6 +195,10 @@
     {/if}
     {#if variant}
       <h3>{t.circuit.watch}</h3>
+      <p><a href={`/moves/${variant.id}`}>{t.moves.card}</a></p>
+      {#if doc?.new && variant.learn?.length}
+        <p class="ember">{t.moves.learn}: {variant.learn.map((id) => studio.move(id)).join(', ')}</p>
+      {/if}
       <p>{variant.cue} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
       <h3>{t.circuit.stop}</h3>
       <ul>
