@@ -26,6 +26,7 @@ type Move struct {
 	Fault   moves.Fault   `json:"fault"`
 	Stop    []string      `json:"stop"`
 	Learn   []string      `json:"learn,omitempty" doc:"what to know first, in order"`
+	Parts   []moves.Part  `json:"parts,omitempty" doc:"each called in class"`
 }
 
 // Library is the movement library in short.
@@ -84,7 +85,7 @@ func (s *server) registerMoves(a huma.API) {
 			out.Format = circuit.Reps
 		}
 		for _, v := range lib.All() {
-			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn})
+			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts})
 		}
 		return answer(out), nil
 	})

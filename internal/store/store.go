@@ -102,11 +102,9 @@ func (s *Store) Close() error { return s.sql.Close() }
 // Ping asks the database for a sign of life.
 func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
 
-// locker holds a lock of the database while migrating, so that several servers
-// may start at once; it frees itself when the connection dies.
-type locker struct{}
-
-func (locker) SessionLock(ctx context.Context, c *sql.Conn) error {
+// lockMigration holds a lock of the database while migrating, so that several
+// servers may start at once; it frees itself when the connection dies.
+func lockMigration(ctx context.Context, c *sql.Conn) error {
 	var got sql.NullInt64
 	if err := c.QueryRowContext(ctx, "SELECT GET_LOCK(CONCAT(DATABASE(), ':migrate'), 60)").Scan(&got); err != nil {
 		return err
@@ -117,9 +115,8 @@ func (locker) SessionLock(ctx context.Context, c *sql.Conn) error {
 	return nil
 }
 
-func (locker) SessionUnlock(ctx context.Context, c *sql.Conn) error {
-	_, err := c.ExecContext(ctx, "DO RELEASE_LOCK(CONCAT(DATABASE(), ':migrate'))")
-	return err
+func unlockMigration(ctx context.Context, c *sql.Conn) {
+	_, _ = c.ExecContext(ctx, "DO RELEASE_LOCK(CONCAT(DATABASE(), ':migrate'))")
 }
 
 func (s *Store) provider() (*goose.Provider, error) {
@@ -127,7 +124,7 @@ func (s *Store) provider() (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	return goose.NewProvider(goose.DialectMySQL, s.sql, sub, goose.WithSessionLocker(locker{}))
+	return goose.NewProvider(goose.DialectMySQL, s.sql, sub)
 }
 
 // SchemaVersion is the number of the last migration the program knows.
@@ -147,6 +144,17 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	// The lock is taken before goose looks at its table of versions: while another
+	// server makes that table it is there and empty for a moment.
+	conn, err := s.sql.Conn(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close() }()
+	if err := lockMigration(ctx, conn); err != nil {
+		return err
+	}
+	defer unlockMigration(context.WithoutCancel(ctx), conn)
 	done, err := p.Up(ctx)
 	for _, r := range done {
 		slog.Debug("migrated", "version", r.Source.Version)

@@ -1347,6 +1347,8 @@ export interface components {
             /** @description what to know first, in order */
             learn?: string[];
             name: string;
+            /** @description each called in class */
+            parts?: components["schemas"]["Part"][];
             pattern: string;
             stop: string[];
             tempo: string;

@@ -22,6 +22,10 @@
           {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${hold[c.entry.hold]}`}
         </p>
         {@const cue = cues.get(c.entry.variant)}
+        {@const parts = studio.moves.get(c.entry.variant)?.parts ?? []}
+        {#if parts.length > 0}<p class="parts">
+            {parts.map((x) => t.moves.part(x.reps, x.to ?? x.reps, x.move)).join(' · ')}
+          </p>{/if}
         <p class="dim">
           {#if cue?.fresh}<b class="fresh">{t.moves.freshCue}:</b>{/if}
           {cue?.text ?? ''}
