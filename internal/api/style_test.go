@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -138,4 +139,46 @@ func TestOneNewCueOfAClass(t *testing.T) {
 	assert.Len(t, q.Waiting, len(q.Moves)-3, "the first two squats have no cue left")
 	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	assert.Equal(t, q.Moves, run.Cues)
+}
+
+// Called footwork is the studio's day's: the same all day there, another the next,
+// by the studio's own clock; every direction is called.
+func TestFootworkOfTheDay(t *testing.T) {
+	at := now
+	c := hall(t, func() time.Time { return at })
+	today := ok[Footwork](c, "GET", "/api/footwork", nil)
+	assert.Equal(t, "2026-11-25", today.Date)
+	assert.Len(t, today.Calls, 15) // 45 s, one every three
+	assert.Subset(t, today.Calls, moves.Directions)
+	at = time.Date(2026, 11, 25, 22, 59, 0, 0, time.UTC) // 23:59 in Berlin
+	assert.Equal(t, today, ok[Footwork](c, "GET", "/api/footwork", nil))
+	at = at.Add(time.Minute)
+	next := ok[Footwork](c, "GET", "/api/footwork", nil)
+	assert.Equal(t, "2026-11-26", next.Date)
+	assert.NotEqual(t, today.Calls, next.Calls)
+}
+
+// What a place's kit serves: nothing is named that needs an anchor or a weight the
+// place has not, and what needs nothing is served everywhere.
+func TestMovesAtHand(t *testing.T) {
+	c := hall(t, fixed)
+	cards := map[string]MoveCard{}
+	for _, m := range ok[MoveLibrary](c, "GET", "/api/moves", nil).Moves {
+		cards[m.ID] = m
+	}
+	for _, p := range ok[[]Place](c, "GET", "/api/places", nil) {
+		served := ok[AtHand](c, "GET", "/api/moves/at/"+p.ID, nil).Moves
+		for _, id := range []string{"squat", "floor-bridge", "push-up", "dead-bug"} {
+			assert.Contains(t, served, id, p.Name)
+		}
+		for _, id := range served {
+			for _, need := range cards[id].Needs {
+				assert.NotEmpty(t, p.Implements, "%s needs a %s, and %s has nothing", id, need, p.Name)
+			}
+		}
+		if p.Kind == "hall" {
+			assert.Contains(t, served, "bench-hip-thrust")
+			assert.NotContains(t, served, "table-row", "its table is a trestle nobody has checked")
+		}
+	}
 }

@@ -7,6 +7,7 @@ import (
 	"reflect"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -301,4 +302,44 @@ func TestLinesBefore(t *testing.T) {
 	assert.Equal(t, 20, last[store.Who{Name: "Ada"}]["squat"].Done)
 	assert.Empty(t, before("day0"))
 	assert.Empty(t, before("day3"), "nothing of a class with another name")
+}
+
+// Own moves are written against the library that was looked at: a stamp that is no
+// longer the library's is refused and writes nothing; style and moves both change
+// it, and the same contents have the same stamp.
+func TestOwnMovesNeedTheStampThatWasLookedAt(t *testing.T) {
+	st, sc, _ := open(t)
+	stamp := func() string {
+		s, err := st.LibraryStamp(ctx, sc)
+		require.NoError(t, err)
+		return s
+	}
+	fresh := stamp()
+	require.NoError(t, st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-b": []byte(`{"n":1}`), "own-a": []byte(`{"n":2}`)}))
+	first := stamp()
+	assert.NotEqual(t, fresh, first)
+	assert.ErrorIs(t, st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-c": []byte(`{}`)}), store.ErrConflict)
+	_, own, _, err := st.Teaching(ctx, sc)
+	require.NoError(t, err)
+	require.Len(t, own, 2)
+	assert.JSONEq(t, `{"n":2}`, string(own[0]), "in the order of their ids, the first time")
+	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{"studio":{"knees":"behind"}}`)))
+	assert.NotEqual(t, first, stamp())
+	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{}`)))
+	assert.Equal(t, first, stamp())
+	// Two at once against one stamp: one wins, the other looks again.
+	now, won := stamp(), atomic.Int64{}
+	var wg sync.WaitGroup
+	for i := range 2 {
+		wg.Go(func() {
+			err := st.PutOwnMoves(ctx, sc, &now, map[string][]byte{"own-a": []byte(fmt.Sprintf(`{"n":%d}`, 10+i))})
+			if err == nil {
+				won.Add(1)
+				return
+			}
+			assert.ErrorIs(t, err, store.ErrConflict)
+		})
+	}
+	wg.Wait()
+	assert.EqualValues(t, 1, won.Load())
 }
