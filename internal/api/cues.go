@@ -11,16 +11,10 @@ import (
 	"nimbleanvil/internal/store"
 )
 
-// TodaysCue is what to say of a move today.
-type TodaysCue struct {
-	moves.Cue
-	Fresh bool `json:"fresh" doc:"the one that is new to the group today"`
-}
-
 // CueQueue is what a group is told today and what waits.
 type CueQueue struct {
-	Moves   []TodaysCue `json:"moves"`
-	Waiting []moves.Cue `json:"waiting"`
+	Moves   []moves.TodaysCue `json:"moves"`
+	Waiting []moves.Cue       `json:"waiting"`
 }
 
 func (s *server) registerCues(a huma.API) {
@@ -52,28 +46,16 @@ func (s *server) cues(ctx context.Context, c store.Occurrence, lib *moves.Librar
 	if err != nil {
 		return CueQueue{}, err
 	}
-	taught := lib.Taught(sessions)
-	fresh, waiting := lib.Queue(list, taught)
-	q := CueQueue{[]TodaysCue{}, waiting}
-	for _, id := range list {
-		t := TodaysCue{Cue: lib.Remind(id, taught)}
-		if fresh != nil && fresh.Move == id {
-			t = TodaysCue{*fresh, true}
-		}
-		q.Moves = append(q.Moves, t)
-	}
-	return q, nil
+	said, waiting := lib.Today(list, lib.Taught(sessions))
+	return CueQueue{said, waiting}, nil
 }
 
-// movesOf lists the moves of a run's slots, each once, in order.
+// movesOf lists the moves of a run's slots in order.
 func movesOf(slots []RunSlot) []string {
-	out, seen := []string{}, map[string]bool{}
+	out := []string{}
 	for _, s := range slots {
 		for _, c := range s.Cells {
-			if id := c.Entry.Variant; !seen[id] {
-				seen[id] = true
-				out = append(out, id)
-			}
+			out = append(out, c.Entry.Variant)
 		}
 	}
 	return out

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"encoding/json"
 	"sync"
 
 	"nimbleanvil/internal/core/moves"
@@ -59,20 +58,13 @@ func (s *server) libraryOf(ctx context.Context, stamp string) (*moves.Library, e
 var plainLibrary = sync.OnceValue(func() *moves.Library { return moves.Standard().Styled(moves.Style{}) })
 
 func build(style []byte, own [][]byte) (*moves.Library, error) {
-	lib := moves.Standard()
-	if len(own) > 0 {
-		list := make([]*moves.Variant, 0, len(own))
-		for _, b := range own {
-			var v moves.Variant
-			if err := json.Unmarshal(b, &v); err != nil {
-				return nil, err
-			}
-			list = append(list, &v)
-		}
-		var err error
-		if lib, err = lib.With(list); err != nil {
-			return nil, err
-		}
+	list, err := moves.ParseOwn(own)
+	if err != nil {
+		return nil, err
+	}
+	lib, err := moves.Standard().With(list)
+	if err != nil {
+		return nil, err
 	}
 	s, err := moves.ParseStyle(style)
 	if err != nil {

@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"net/http"
 
@@ -55,15 +54,11 @@ func (s *server) registerOwnMoves(a huma.API) {
 // own reads the studio's own moves and the stamp of its library.
 func (s *server) own(ctx context.Context) ([]*moves.Variant, string, error) {
 	_, rows, stamp, err := s.Store.Teaching(ctx, s.Scope)
-	out := []*moves.Variant{}
-	for _, b := range rows {
-		var v moves.Variant
-		if err := json.Unmarshal(b, &v); err != nil {
-			return nil, "", err
-		}
-		out = append(out, &v)
+	if err != nil {
+		return nil, "", err
 	}
-	return out, stamp, err
+	own, err := moves.ParseOwn(rows)
+	return own, stamp, err
 }
 
 // putOwn takes moves in while the library is what it was looked at against.

@@ -32,7 +32,7 @@ type Run struct {
 	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
 	Items      []Item     `json:"items"`
 	// Cues are what to say of each move today.
-	Cues []TodaysCue `json:"cues"`
+	Cues []moves.TodaysCue `json:"cues"`
 	// Keys lets a screen without a server look up what a press does.
 	Keys RunKeys `json:"keys"`
 	RunNow

@@ -27,12 +27,19 @@ func (s *Store) Teaching(ctx context.Context, sc Scope) (style []byte, own [][]b
 		}
 		style, stamp = st.Style, st.LibraryStamp
 		rows, err := ownMoves(tx, sc)
-		for _, r := range rows {
-			own = append(own, r.Variant)
-		}
+		own = stored(rows)
 		return err
 	})
 	return style, own, stamp, err
+}
+
+// stored gives the moves as they lie in the rows.
+func stored(rows []OwnMove) [][]byte {
+	out := make([][]byte, 0, len(rows))
+	for _, r := range rows {
+		out = append(out, r.Variant)
+	}
+	return out
 }
 
 func ownMoves(tx *gorm.DB, sc Scope) ([]OwnMove, error) {

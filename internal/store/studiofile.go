@@ -64,14 +64,10 @@ func exportTeaching(tx *gorm.DB, sc Scope, st Studio, f *studiofile.File) error 
 		return err
 	}
 	rows, err := ownMoves(tx, sc)
-	f.Moves = []*moves.Variant{}
-	for _, r := range rows {
-		var v moves.Variant
-		if err := json.Unmarshal(r.Variant, &v); err != nil {
-			return err
-		}
-		f.Moves = append(f.Moves, &v)
+	if err != nil {
+		return err
 	}
+	f.Moves, err = moves.ParseOwn(stored(rows))
 	return err
 }
 

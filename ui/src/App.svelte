@@ -29,7 +29,10 @@
   <div class="room">
     {#if studio.problem}<Problem problem={studio.problem} />{/if}
     {#if outbox.refused}
-      <p class="page ember">{t.refused}</p>
+      <p class="page ember">
+        {t.refused}
+        <button type="button" onclick={() => (outbox.refused = undefined)}>{t.close}</button>
+      </p>
       <Problem problem={outbox.refused} />
     {/if}
     {#if studio.ready}<Router />{:else}<p class="page" role="status">{t.loading}</p>{/if}

@@ -382,6 +382,15 @@ func TestPrepAndFirstSteps(t *testing.T) {
 			assert.NotEqual(t, "forward-lunge", e.Variant)
 		}
 	}
+	// Who has done it already keeps it, whatever else was never logged.
+	b.New = []string{"reverse-lunge", "split-squat"}
+	kept := false
+	for _, s := range Propose(b).Document.Slots {
+		for _, e := range s.Lanes {
+			kept = kept || e.Variant == "forward-lunge"
+		}
+	}
+	assert.True(t, kept)
 	// The gate to the bar stands between the last front squat and the bar.
 	last, _ := lib.Get("one-arm-front-squat")
 	up, ok := lib.Neighbour(last, 1)

@@ -213,14 +213,12 @@ func (s Slot) clone() Slot {
 	return s
 }
 
-// Moves lists the variants of a document, each once, slot by slot and from Ground
-// up.
+// Moves lists the variants of a document, slot by slot and from Ground up.
 func Moves(d Document) []string {
-	out, seen := []string{}, map[string]bool{}
+	out := []string{}
 	for _, s := range d.Slots {
 		for _, l := range moves.Lanes {
-			if e, ok := s.Lanes[l]; ok && !seen[e.Variant] {
-				seen[e.Variant] = true
+			if e, ok := s.Lanes[l]; ok {
 				out = append(out, e.Variant)
 			}
 		}

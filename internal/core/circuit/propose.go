@@ -190,8 +190,8 @@ func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	for _, v := range all {
 		mark, ok := markCost(v, all, l.Lane)
 		fresh := slices.Contains(b.New, v.ID)
-		// Nobody gets a move before those that it asks to be known first.
-		early := len(b.Library.FirstSteps(v, func(id string) bool { return !slices.Contains(b.New, id) })) > 0
+		// Nobody meets a move before those that it asks to be known first.
+		early := fresh && len(b.Library.FirstSteps(v, func(id string) bool { return !slices.Contains(b.New, id) })) > 0
 		if !ok || early || slices.Contains(b.Bans, v.ID) || fresh && b.known {
 			continue
 		}

@@ -17,6 +17,19 @@ type File struct {
 // FileFormat stands at the top of a file of moves.
 const FileFormat = "nimbleanvil-moves"
 
+// ParseOwn reads stored own moves.
+func ParseOwn(stored [][]byte) ([]*Variant, error) {
+	out := make([]*Variant, 0, len(stored))
+	for _, b := range stored {
+		var v Variant
+		if err := json.Unmarshal(b, &v); err != nil {
+			return nil, err
+		}
+		out = append(out, &v)
+	}
+	return out, nil
+}
+
 // Preview says what a file would do to a studio's own moves. With a fault nothing
 // of it may be taken in.
 type Preview struct {

@@ -43,6 +43,31 @@ func (l *Library) Taught(sessions [][]string) map[string]int {
 	return taught
 }
 
+// TodaysCue is what to say of a move today.
+type TodaysCue struct {
+	Cue
+	Fresh bool `json:"fresh" doc:"the one that is new to the group today"`
+}
+
+// Today gives what to say of each move of a circuit, each once, in order: the one
+// new cue where it is due, else what is repeated; and the new cues that wait.
+func (l *Library) Today(circuit []string, taught map[string]int) (said []TodaysCue, waiting []Cue) {
+	fresh, waiting := l.Queue(circuit, taught)
+	said = []TodaysCue{}
+	seen := map[string]bool{}
+	for _, id := range circuit {
+		switch {
+		case seen[id]:
+		case fresh != nil && fresh.Move == id:
+			said = append(said, TodaysCue{*fresh, true})
+		default:
+			said = append(said, TodaysCue{Cue: l.Remind(id, taught)})
+		}
+		seen[id] = true
+	}
+	return said, waiting
+}
+
 // Remind gives the cue to repeat of a move: the house's, where it has one; else the
 // one taught last, or the first where none has been.
 func (l *Library) Remind(id string, taught map[string]int) Cue {

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { t } from './catalogue'
+import * as names from './names'
 import contract from '../../../../docs/formats/openapi.json'
 import type { Quantity, Why } from '../api/client'
 import { asTyped, clock, mass, percent, seconds, typedLength, typedMass } from './format'
@@ -37,5 +39,50 @@ describe('reasons', () => {
       expect(text).not.toBe('')
       expect(text).not.toMatch(/kg|undefined|NaN/)
     }
+  })
+})
+
+// The library's own data: whatever a move can be, a screen can say.
+interface Raw {
+  id: string
+  holds: string[]
+  needs: string[]
+  room?: string[]
+  pattern: string
+  plane: string
+  role: string
+  view: string
+  shoes: string
+  class: string
+  gate?: string
+  demands: Record<string, number>
+  emphasis?: Record<string, number>
+  parts?: { move: string }[]
+}
+const library = Object.values(
+  import.meta.glob<Raw[]>('../../../../internal/core/moves/data/*.json', { eager: true, import: 'default' }),
+).flat()
+
+describe('names of the library', () => {
+  it('has a name for every value a move holds', () => {
+    expect(library.length).toBeGreaterThan(120)
+    const missing = library.flatMap((m) =>
+      [
+        ...m.holds.map((x) => [names.hold, x] as const),
+        ...m.needs.map((x) => [names.anchor, x] as const),
+        ...(m.room ?? []).map((x) => [names.room, x] as const),
+        ...Object.keys(m.demands).map((x) => [names.joint, x] as const),
+        ...Object.keys(m.emphasis ?? {}).map((x) => [names.region, x] as const),
+        ...(m.parts ?? []).map((x) => [names.partName, x.move] as const),
+        ...(m.gate ? [[t.moves.gate, m.gate] as const] : []),
+        [names.pattern, m.pattern] as const,
+        [names.plane, m.plane] as const,
+        [names.role, m.role] as const,
+        [names.view, m.view] as const,
+        [names.shoes, m.shoes] as const,
+        [names.loadClass, m.class] as const,
+      ].flatMap(([list, x]) => (list[x] ? [] : [`${m.id}: ${x}`])),
+    )
+    expect(missing).toEqual([])
   })
 })
