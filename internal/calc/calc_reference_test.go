@@ -53,6 +53,40 @@ func TestAnswersReference(t *testing.T) {
 		{"gate", gateOf(68000, 34000, 21, allScreens, true, true, 50000), `{"result":"not-yet","missing":["reps"]}`}, // 25, four of them knees-in
 		{"gate", gateOf(68000, 34000, 25, `"hip","shoulder"`, false, true, 50000), `{"result":"not-yet","missing":["ankle","shin","upper-back","bracing"]}`},
 		{"gate", gateOf(68000, 24000, 25, allScreens, true, true, 24000), `{"result":"not-testable","neededG":34000,"missing":["load"]}`},
+		// Making loads, worked in kit's TestMakeByHand; 800 + 18 x 455 = 8990
+		{"load", `{"targetG":9000,"toleranceG":100,"loads":1,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
+			`{"feasible":true,"loads":[{"totalG":8990,"errorG":-10,"parts":[{"id":"can","count":18}]}],"exact":true}`},
+		{"load", `{"targetG":9000,"toleranceG":100,"loads":1,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":12}],"fillables":[{"id":"bottle","emptyG":40,"fullG":1540,"stepG":50,"volumeMl":1600,"count":4}]}`,
+			`{"loads":[{"totalG":9000,"errorG":0,"parts":[{"id":"can","count":8},{"id":"bottle","fillsG":[1500,1500,1400,0]}]}]}`},
+		{"load", `{"targetG":4000,"toleranceG":200,"loads":2,"objects":[{"id":"can","massG":5200,"volumeMl":5000,"count":2}],"fillables":[]}`,
+			`{"feasible":false,"nearestBelow":null,"nearestAbove":[{"totalG":5200,"errorG":1200,"parts":[{"id":"can","count":1}]},{"totalG":5200,"errorG":1200,"parts":[{"id":"can","count":1}]}]}`},
+		// 1 + 1 kg, then 3 kg: 1000, 2000 in the bag are +100 %; 2000 to 2200 is a tenth, no gap
+		{"load-rule", `{"fromG":1000,"toG":2300,"resolutionG":50,"objects":[{"id":"a","massG":1000,"volumeMl":0,"count":2},{"id":"b","massG":1200,"volumeMl":0,"count":1}],"fillables":[]}`,
+			`{"loads":[{"totalG":1000,"objects":1,"parts":[{"id":"a","count":1}]},{"totalG":1200,"objects":1,"parts":[{"id":"b","count":1}]},{"totalG":2000,"objects":2,"parts":[{"id":"a","count":2}]},{"totalG":2200,"objects":2,"parts":[{"id":"a","count":1},{"id":"b","count":1}]}],"gaps":[{"fromG":1000,"toG":1200,"stepPct":20},{"fromG":1200,"toG":2000,"stepPct":66.7}]}`},
+		// Bridging (house, model). 38.73 to 40.73 of comparable resistance: +5.16 %; 4/3 x
+		// 40.73 / 38.73 = 1.4022 needs 13 with two left, so 11
+		{"bridge", `{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2}`,
+			`{"ironStepPct":25,"resistanceStepPct":5.2,"allowed":true,"ready":true,"predictedReps":11,"weeks":[{"week":1,"loadG":20000,"reps":8,"tempo":"2-0-2-0","move":"goblet-squat","by":"load"}]}`},
+		// 34.73 to 36.73: 4/3 x 1.05759 = 1.4101, 13 with two left; iron +50 %
+		{"bridge", `{"move":"goblet-squat","bodyMassG":70000,"fromG":8000,"toG":12000,"repsLow":8,"repsHigh":12,"lastReps":10,"sessionsOver":0,"reserve":2}`,
+			`{"ironStepPct":50,"resistanceStepPct":5.8,"allowed":false,"ready":false,"predictedReps":11,"weeks":[{"week":1,"loadG":8000,"reps":11,"tempo":"2-0-2-0","move":"goblet-squat","by":"reps"},{"week":2,"loadG":12000,"reps":8,"tempo":"2-0-2-0","move":"goblet-squat","by":"load"}]}`},
+		// with a bag of 10.6 kg (+32.5 %, then +13.2 %): 4/3 x 36.73 / 36.03 = 1.3592, 11 with two left
+		{"bridge", `{"move":"goblet-squat","bodyMassG":70000,"fromG":8000,"toG":12000,"repsLow":8,"repsHigh":12,"lastReps":11,"sessionsOver":0,"reserve":2,"available":[9200,10600]}`,
+			`{"weeks":[{"week":1,"loadG":10600,"reps":9,"tempo":"2-0-2-0","move":"goblet-squat","by":"made"},{"week":2,"loadG":12000,"reps":8,"tempo":"2-0-2-0","move":"goblet-squat","by":"load"}]}`},
+		// a row goes by iron alone: 12/8 x 4/3 = 2 needs 30 with two left
+		{"bridge", `{"move":"one-arm-row","bodyMassG":70000,"fromG":8000,"toG":12000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2}`,
+			`{"ironStepPct":50,"resistanceStepPct":50,"allowed":false,"ready":true,"predictedReps":28}`},
+		{"bridge", `{"move":"one-arm-row","bodyMassG":70000,"fromG":8000,"toG":16000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2}`, `{"allowed":false,"predictedReps":null}`},
+		{"bridge", `{"move":"one-arm-row","bodyMassG":70000,"fromG":10000,"toG":11000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":1,"reserve":2}`, `{"allowed":true,"ready":false}`},
+		// Rows under a table (model): 40 x 350 = 14 000 against .71 x 70 x 150 = 7455
+		{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":0,"edgeOutMm":150,"tableMassG":40000,"centreInMm":350,"kind":"four-leg"}`, `{"allowed":false,"factor":1.88}`},
+		{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":60,"edgeOutMm":150,"tableMassG":40000,"centreInMm":350,"kind":"four-leg"}`, `{"allowed":true,"factor":3.76}`},
+		{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":0,"edgeOutMm":0,"tableMassG":40000,"centreInMm":350,"kind":"four-leg"}`, `{"allowed":true,"factor":null}`},
+		{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":60,"edgeOutMm":150,"tableMassG":90000,"centreInMm":350,"kind":"trestle"}`, `{"allowed":false}`},
+		// Ankles held (model): 1.29 x 70 = 90.3; x sin 30 degrees = 45.15
+		{"anchor", `{"bodyMassG":70000,"leanDeg":90,"anchorG":200000}`, `{"pullG":90300,"allowed":true,"factor":2.21}`},
+		{"anchor", `{"bodyMassG":70000,"leanDeg":30,"anchorG":90000}`, `{"pullG":45150,"allowed":false,"factor":1.99}`},
+		{"anchor", `{"bodyMassG":70000,"leanDeg":0,"anchorG":0}`, `{"pullG":0,"allowed":true,"factor":null}`},
 		{"role", `{"workingG":22680,"role":"superset","school":"percent"}`, `{"wantedG":13608}`},
 		{"role", `{"workingG":22680,"role":"finisher","school":"percent","available":[4000,8000,12000]}`, `{"wantedG":9072,"chosenG":8000,"rule":"nearest"}`},
 		{"role", `{"workingG":5000,"role":"alone","school":"percent","available":[8000],"rounding":"never-above"}`, `{"wantedG":5000,"chosenG":null,"rule":"never-above"}`},
@@ -150,6 +184,16 @@ var badInputs = []struct {
 	{"fit", `{}`, 422, []string{"body.statureMm"}},
 	{"gate", gateOf(10, -1, 101, `"knee"`, true, true, 0), 422, []string{"body.bodyMassG", "body.loadG", "body.formReps", "body.screensPassed[0]"}},
 	{"gate", gateOf(70000, 0, 1, `"hip","hip"`, true, true, 0), 422, []string{"body.screensPassed"}},
+	{"load", `{"targetG":0,"toleranceG":-1,"loads":3,"objects":[{"id":"a","massG":0,"volumeMl":-1,"count":501}]}`, 422,
+		[]string{"body.targetG", "body.toleranceG", "body.loads", "body.objects[0].massG", "body.objects[0].volumeMl", "body.objects[0].count", "body.fillables"}},
+	{"load", `{"targetG":1,"toleranceG":0,"loads":1,"container":{"id":"c","massG":9,"maxG":8,"volumeMl":0},"objects":[{"id":"a","massG":1,"volumeMl":0,"count":1},{"id":"a","massG":1,"volumeMl":0,"count":1}],"fillables":[{"id":"f","emptyG":9,"fullG":8,"stepG":1,"volumeMl":0,"count":1}]}`, 422,
+		[]string{"body.container.maxG", "body.objects[1].id", "body.fillables[0].fullG"}},
+	{"load-rule", `{"fromG":10,"toG":9,"resolutionG":0,"objects":[],"fillables":[]}`, 422, []string{"body.resolutionG"}},
+	{"load-rule", `{"fromG":10,"toG":9,"resolutionG":1,"objects":[],"fillables":[]}`, 422, []string{"body.toG"}},
+	{"load-rule", `{"fromG":0,"toG":300000,"resolutionG":1,"objects":[],"fillables":[]}`, 422, []string{"body.resolutionG"}},
+	{"bridge", `{"move":"carry","bodyMassG":70000,"fromG":4000,"toG":4000,"repsLow":9,"repsHigh":8,"lastReps":1,"sessionsOver":0,"reserve":0}`, 422, []string{"body.move", "body.toG", "body.repsHigh"}},
+	{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":81,"edgeOutMm":150,"tableMassG":0,"centreInMm":350,"kind":"round"}`, 422, []string{"body.angleDeg", "body.tableMassG", "body.kind"}},
+	{"anchor", `{"bodyMassG":70000,"leanDeg":91,"anchorG":-1}`, 422, []string{"body.leanDeg", "body.anchorG"}},
 	{"nothing", `{}`, 422, []string{"name"}},
 }
 

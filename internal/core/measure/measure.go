@@ -18,6 +18,9 @@ type Mass int64
 // Length is a length in whole millimetres.
 type Length int64
 
+// Volume is a volume in whole millilitres.
+type Volume int64
+
 // Span is a stretch of time in whole milliseconds.
 type Span int64
 

@@ -3,7 +3,6 @@
 package progress
 
 import (
-	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/strength"
@@ -43,17 +42,6 @@ const (
 	RungDown    Advice = "rung-down"    // form lost twice running
 	StopMove    Advice = "stop-move"    // joint pain: change the move, note it
 	OffPlan     Advice = "off-the-plan" // joint pain again: off the plan, refer
-)
-
-// Step limits for going up at once (house): resistance at most 10 %, iron at
-// most 34 %, one step of a usual rack; presses, rows, overhead, ballistic and
-// one-hand holds by iron alone, at most 10 %. (Published: 2-10 % after one or two
-// repetitions over plan in two sessions running: ACSM 2009, "2 for 2" in Haff and
-// Triplett; from memory; reading it as resistance is our model.)
-const (
-	MaxResistanceStepPct = 10.0
-	MaxIronStepPct       = 34.0
-	MaxIronAlonePct      = 10.0
 )
 
 // Case is what advice is given on.
@@ -127,10 +115,10 @@ func withRung(w why.Why, v *moves.Variant) why.Why {
 
 func (c Case) up(r *Result) {
 	if c.NextLoad > c.Now.Load {
-		iron, resistance, ok := Step(c.Variant, c.Body, c.Now.Load, c.NextLoad, c.OneHand)
+		rise := strength.Step(c.Variant, c.Body, c.Now.Load, c.NextLoad, c.OneHand)
 		terms := []why.Term{why.G("from", float64(c.Now.Load)), why.G("to", float64(c.NextLoad)),
-			why.Pct("iron", measure.Round(iron, 1)), why.Pct("resistance", measure.Round(resistance, 1))}
-		if ok {
+			why.Pct("iron", measure.Round(rise.IronPct, 1)), why.Pct("resistance", measure.Round(rise.ResistancePct, 1))}
+		if rise.Allowed {
 			r.set(NextLoad, why.Of(why.AdviceNextLoad, why.House, terms...))
 			return
 		}
@@ -142,21 +130,4 @@ func (c Case) up(r *Result) {
 		return
 	}
 	r.set(MoreReps, why.Of(why.AdviceRepsOnly, why.House))
-}
-
-// Step gives the rise from load a to b in per cent of iron and of resistance and
-// whether it may be taken at once. From no load the iron rises without measure
-// and resistance alone decides.
-func Step(v *moves.Variant, bodyMass, a, b measure.Mass, oneHand bool) (iron, resistance float64, allowed bool) {
-	iron = 100.0
-	if a > 0 {
-		iron = 100 * (float64(b)/float64(a) - 1)
-	}
-	if v.ByIronAlone() || v.Overhead || v.Family == body.None || oneHand {
-		return iron, iron, iron <= MaxIronAlonePct
-	}
-	from, _ := v.Resistance.Resist(bodyMass, a, v.Setting())
-	to, _ := v.Resistance.Resist(bodyMass, b, v.Setting())
-	resistance = 100 * (to.Comparable/from.Comparable - 1)
-	return iron, resistance, resistance <= MaxResistanceStepPct && (iron <= MaxIronStepPct || a == 0)
 }

@@ -46,12 +46,4 @@ func TestAdviceReference(t *testing.T) {
 		in.Now, in.Before, in.NextLoad = c.now, c.before, c.next
 		assert.Equal(t, c.want, Advise(in).Advice, c.name)
 	}
-	iron, resistance, ok := Step(goblet, 70000, 16000, 20000, false)
-	assert.InDelta(t, 25, iron, 1e-9)
-	assert.InDelta(t, 5.16, resistance, 0.01)
-	assert.True(t, ok)
-	_, _, ok = Step(goblet, 70000, 8000, 12000, false)
-	assert.False(t, ok)
-	_, _, ok = Step(get("one-arm-row"), 70000, 16000, 20000, true)
-	assert.False(t, ok, "rows go by iron alone, at most 10 %")
 }

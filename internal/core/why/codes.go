@@ -45,6 +45,16 @@ const (
 
 	GateHalfBody Code = "gate-half-body"
 
+	BridgeNow       Code = "bridge-now"
+	BridgeReady     Code = "bridge-ready"
+	BridgeNeeded    Code = "bridge-needed"
+	BridgeLimits    Code = "bridge-limits"
+	BridgeIronAlone Code = "bridge-iron-alone"
+	BridgePredicted Code = "bridge-predicted"
+
+	TipsTable   Code = "tips-table"
+	AnchorHolds Code = "anchor-holds"
+
 	NeedCircuit Code = "need-circuit"
 	NeedKitGone Code = "need-kit-gone"
 	NeedLane    Code = "need-lane"
@@ -75,7 +85,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
-	GateHalfBody, NeedCircuit, NeedKitGone, NeedLane,
+	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, TipsTable, AnchorHolds, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,

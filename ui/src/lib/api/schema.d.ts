@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/calc/anchor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether something holds the ankles of kneeling hamstring lowering */
+        post: operations["calc-anchor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/bridge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A jump in load: allowed now, or the weeks between */
+        post: operations["calc-bridge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/carry": {
         parameters: {
             query?: never;
@@ -49,6 +83,40 @@ export interface paths {
         put?: never;
         /** Whether somebody is ready for a bar on the back */
         post: operations["calc-gate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One load, or two equal ones, made from objects */
+        post: operations["calc-load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/load-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every load that objects make, with the gaps between */
+        post: operations["calc-load-rule"];
         delete?: never;
         options?: never;
         head?: never;
@@ -134,6 +202,23 @@ export interface paths {
         put?: never;
         /** How long a scheme takes, or what fits the time */
         post: operations["calc-time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/tipping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a table may be rowed under */
+        post: operations["calc-tipping"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2206,7 +2291,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -2227,6 +2312,54 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "calc-anchor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-anchor.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-bridge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-bridge.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
     "calc-carry": {
         parameters: {
             query?: never;
@@ -2289,6 +2422,54 @@ export interface operations {
         };
         responses: {
             /** @description the answer; its schema is docs/formats/calc-gate.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-load.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-load-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-load-rule.json */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -2409,6 +2590,30 @@ export interface operations {
         };
         responses: {
             /** @description the answer; its schema is docs/formats/calc-time.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-tipping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-tipping.json */
             200: {
                 headers: {
                     [name: string]: unknown;

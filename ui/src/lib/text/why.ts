@@ -73,6 +73,22 @@ const texts: Record<Code, (x: Terms) => string> = {
   'resistance-sum': (x) =>
     `On the working limb: ${x.share('limbShare')} × (${x.share('bodyShare')} × ${x.mass('body')} body + ${x.share('coupling')} × ${x.mass('external')} load) = ${x.mass('perLimb')}`,
   'gate-half-body': (x) => `Half of ${x.mass('body')} is ${x.mass('needed')}, ${x.n('reps')} times in form`,
+  'bridge-now': (x) =>
+    `From ${x.mass('from')} to ${x.mass('to')} is ${x.pct('iron')} in iron, ${x.pct('resistance')} in resistance: allowed, and two sessions running were over ${x.n('high')}`,
+  'bridge-ready': (x) =>
+    `From ${x.mass('from')} to ${x.mass('to')} is ${x.pct('iron')} in iron, ${x.pct('resistance')} in resistance: allowed once two sessions running are over ${x.n('high')}`,
+  'bridge-needed': (x) =>
+    `From ${x.mass('from')} to ${x.mass('to')} is ${x.pct('iron')} in iron, ${x.pct('resistance')} in resistance: too far for one step`,
+  'bridge-limits': (x) =>
+    `One step may be ${x.pct('resistance')} in resistance and ${x.pct('iron')} in iron, one step of a usual rack`,
+  'bridge-iron-alone': (x) =>
+    `Presses, rows, overhead, fast moves and one-hand holds go by iron alone, at most ${x.pct('most')}`,
+  'bridge-predicted': (x) =>
+    `${x.n('reps')} with ${x.mass('from')} predict ${x.n('low')} with ${x.mass('to')}, ${x.n('reserve')} kept in reserve in both`,
+  'tips-table': (x) =>
+    `A pull of ${x.mass('pull')} acts ${x.length('out')} outside the legs; the table, ${x.mass('table')}, holds against it ${x.length('in')} inside them; twice the pull is asked for`,
+  'anchor-holds': (x) =>
+    `At this lean ${x.mass('body')} of body pulls with ${x.mass('pull')} at the ankles; the anchor holds ${x.mass('anchor')}; twice the pull is asked for`,
   'load-start': (x) =>
     `${x.lane()} starts from ${x.share('laneShare')} of the body a lane is computed for (${x.mass('body')}, ${x.length('stature')}; nobody is named): ${x.mass('reference')}; this move takes ${x.share('moveShare')} of it = ${x.mass('wanted')}`,
   'load-ceiling': (x) => `Without a benchmark no more than ${x.mass('ceiling')}`,

@@ -1,0 +1,299 @@
+package kit
+
+import (
+	"math"
+
+	"nimbleanvil/internal/core/measure"
+)
+
+// maker looks for recipes. Masses are in units of their common divisor, the
+// container left out. few[k][w] is the least number of objects of the kinds from k
+// on that make exactly w, room[k][w] the least volume.
+type maker struct {
+	supply Supply
+	kinds  []kindOf
+	base   measure.Mass
+	unit   int64
+	loads  int
+	top    int // the most one load may hold
+	volume int32
+	held   int64 // everything there is
+	binds  bool  // whether the volume can keep something out
+	// byHalves looks for two loads half by half, not outwards.
+	byHalves bool
+	few      [][]uint16
+	room     [][]int32
+	// Of the kinds from k on, the lightest piece and the most volume to a unit.
+	least []int
+	thick []float64
+	free  search
+}
+
+// kindOf is a kind in units: a plain piece has no steps.
+type kindOf struct {
+	mass, step, steps, count int
+	volume                   int32
+}
+
+const (
+	noWay      = 1 << 14 // of few: more objects than there can be
+	noRoom     = 1 << 30
+	unlimited  = math.MaxInt16
+	mostVolume = 1 << 20 // ml; 500 pieces of it and noRoom still fit in 32 bits
+)
+
+func newMaker(s Supply, most measure.Mass, loads int) *maker {
+	m := &maker{supply: s, loads: loads, volume: mostVolume}
+	m.free = search{m: m, memo: map[state]bool{}}
+	if c := s.Container; c != nil {
+		m.base, m.volume = c.Mass, int32(min(c.Volume, mostVolume)) //nolint:gosec // bounded
+		most = min(most, c.Max)
+	}
+	for _, o := range s.Objects {
+		m.unit = divisor(m.unit, int64(o.Mass))
+	}
+	for _, f := range s.Fillables {
+		m.unit = divisor(divisor(m.unit, int64(f.Empty)), int64(f.Step))
+	}
+	if m.unit == 0 {
+		m.unit = 1 // nothing to make anything of
+	}
+	m.top = -1
+	if most >= m.base {
+		m.top = int(int64(most-m.base) / m.unit)
+	}
+	held := int64(0)
+	add := func(mass, step measure.Mass, steps, count int, v measure.Volume) {
+		m.kinds = append(m.kinds, kindOf{int(int64(mass) / m.unit), int(int64(step) / m.unit), steps, count, int32(min(v, measure.Volume(m.volume)+1))}) //nolint:gosec // bounded
+		held += int64(v) * int64(count)
+		m.held += (int64(mass) + int64(step)*int64(steps)) / m.unit * int64(count)
+	}
+	for _, o := range s.Objects {
+		add(o.Mass, 0, 0, o.Count, o.Volume)
+	}
+	for _, f := range s.Fillables {
+		add(f.Empty, f.Step, f.steps(), f.Count, f.Volume)
+	}
+	m.binds = s.Container != nil && held > int64(m.volume)
+	m.tables()
+	return m
+}
+
+func divisor(a, b int64) int64 {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
+}
+
+// tables fills few and room from the last kind to the first.
+func (m *maker) tables() {
+	span := m.top*m.loads + 1
+	if m.top < 0 {
+		span = 1
+	}
+	last := len(m.kinds)
+	m.few = make([][]uint16, last+1)
+	m.few[last] = blank[uint16](span, noWay)
+	if m.binds {
+		m.room = make([][]int32, last+1)
+		m.room[last] = blank[int32](span, noRoom)
+	}
+	m.least, m.thick = make([]int, last+1), make([]float64, last+1)
+	m.least[last] = math.MaxInt32
+	for k := last - 1; k >= 0; k-- {
+		kind := m.kinds[k]
+		m.few[k] = with(m.few[k+1], kind, 1, noWay, noWay)
+		if m.binds {
+			m.room[k] = with(m.room[k+1], kind, kind.volume, m.volume, noRoom)
+		}
+		m.least[k] = min(m.least[k+1], kind.mass)
+		m.thick[k] = max(m.thick[k+1], float64(kind.volume)/float64(kind.mass))
+	}
+}
+
+func blank[T uint16 | int32](span int, none T) []T {
+	a := make([]T, span)
+	for i := range a {
+		a[i] = none
+	}
+	a[0] = 0
+	return a
+}
+
+// with gives the cheapest way to make each mass once a kind is there too, of those
+// that cost no more than most. Groups of 1, 2, 4 ... pieces make every count, each
+// group taken or not; a group's fill is made the same way.
+func with[T uint16 | int32](from []T, k kindOf, cost, most, none T) []T {
+	a := append([]T(nil), from...)
+	groups(k.count, func(q int) {
+		shift := q * k.mass
+		if shift >= len(a) {
+			return
+		}
+		if k.steps == 0 {
+			take(a, shift, T(q)*cost, most)
+			return
+		}
+		b := make([]T, len(a))
+		for i := range b {
+			b[i] = none
+			if i >= shift && a[i-shift]+T(q)*cost <= most {
+				b[i] = a[i-shift] + T(q)*cost
+			}
+		}
+		groups(q*k.steps, func(p int) {
+			if p*k.step < len(b) {
+				take(b, p*k.step, 0, most)
+			}
+		})
+		for i := range a {
+			a[i] = min(a[i], b[i])
+		}
+	})
+	return a
+}
+
+// groups splits n into parts from which every number up to n can be added up.
+func groups(n int, do func(q int)) {
+	for q := 1; n > 0; q *= 2 {
+		q = min(q, n)
+		do(q)
+		n -= q
+	}
+}
+
+// take lets every mass be made with one more group, once.
+func take[T uint16 | int32](a []T, shift int, cost, most T) {
+	to, from := a[shift:], a[:len(a)-shift]
+	for i := len(to) - 1; i >= 0; i-- {
+		if v := from[i] + cost; v < to[i] && v <= most {
+			to[i] = v
+		}
+	}
+}
+
+func (m *maker) total(w int) measure.Mass { return m.base + measure.Mass(int64(w)*m.unit) }
+
+// at gives the contents for a total mass; ok is false where no load has it.
+func (m *maker) at(total measure.Mass) (w int, ok bool) {
+	rest := int64(total - m.base)
+	if rest < 0 || rest%m.unit != 0 || rest/m.unit > int64(m.top) {
+		return 0, false
+	}
+	w = int(rest / m.unit)
+	return w, m.reach(w)
+}
+
+// reach tells whether one load may hold exactly w.
+func (m *maker) reach(w int) bool {
+	if w == 0 && m.supply.Container == nil {
+		return false
+	}
+	return m.few[0][w] < noWay && (!m.binds || m.room[0][w] <= m.volume)
+}
+
+// best finds the best loads: side 0 on both sides of a target, -1 and +1 on one, as
+// far as an error of most. It gives nil where nothing is.
+func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe {
+	if m.top < 0 {
+		return nil
+	}
+	most = min(most, max(target, m.total(m.top)-target))
+	if m.byHalves {
+		if e, d, ok := m.nearest(target, side, most); ok {
+			return m.choose(m.candidates(target, side, e, d))
+		}
+		return nil
+	}
+	for e := measure.Mass(0); e <= most; e++ {
+		_, okA := m.at(target + e)
+		_, okB := m.at(target - e)
+		if !(okA && side >= 0) && !(okB && side <= 0) || m.beyond(target, side, e) {
+			continue
+		}
+		widest := measure.Mass(0)
+		if m.loads == 2 {
+			widest = e
+			if side == 0 {
+				widest = 2 * e
+			}
+		}
+		for d := measure.Mass(0); d <= widest; d += measure.Mass(m.unit) {
+			if got := m.choose(m.candidates(target, side, e, d)); got != nil {
+				return got
+			}
+		}
+	}
+	return nil
+}
+
+// candidates are the contents of one load or two with a largest error of e and a
+// difference of d: the farther one above the target, or below it; nil where no load
+// has such a mass.
+func (m *maker) candidates(target measure.Mass, side int, e, d measure.Mass) (high, low *[2]int) {
+	pair := func(a, b measure.Mass) *[2]int {
+		one, ok := m.at(a)
+		if m.loads == 1 && ok {
+			return &[2]int{one, 0}
+		}
+		two, ok2 := m.at(b)
+		if !ok || !ok2 {
+			return nil
+		}
+		return &[2]int{one, two}
+	}
+	if side >= 0 {
+		high = pair(target+e, target+e-d)
+	}
+	if side < 0 || side == 0 && d < 2*e {
+		low = pair(target-e+d, target-e)
+	}
+	return high, low
+}
+
+// beyond tells whether two loads at this error are more than there is.
+func (m *maker) beyond(target measure.Mass, side int, e measure.Mass) bool {
+	least := target - e
+	if side > 0 {
+		least = target
+	}
+	return m.loads > 1 && 2*int64(least-m.base) > m.held*m.unit
+}
+
+// choose takes the possible one of two candidates that are equally near: fewest
+// objects, then the smaller total, which is the second's.
+func (m *maker) choose(first, second *[2]int) []Recipe {
+	var best *[2]int
+	n := 0
+	for _, w := range []*[2]int{second, first} {
+		if w == nil {
+			continue
+		}
+		if few := m.fewest(*w); few >= 0 && (best == nil || few < n) {
+			best, n = w, few
+		}
+	}
+	if best == nil {
+		return nil
+	}
+	return m.recipes(*best, n)
+}
+
+// fewest gives the least number of objects that make these contents, -1 when
+// nothing does.
+func (m *maker) fewest(w [2]int) int {
+	s := m.start(w, unlimited)
+	if !m.free.can(s) {
+		return -1
+	}
+	for n := int(m.few[0][w[0]+w[1]]); ; n++ {
+		if m.free.can(m.start(w, n)) {
+			return n
+		}
+	}
+}
+
+func (m *maker) start(w [2]int, n int) state {
+	return state{r: [2]int32{int32(w[0]), int32(w[1])}, v: [2]int32{m.volume, m.volume}, n: int16(n)} //nolint:gosec // bounded by the tables
+}

@@ -1,0 +1,151 @@
+package kit
+
+import (
+	"nimbleanvil/internal/core/measure"
+)
+
+// Pieces is a row of equal things that a load can be made of.
+type Pieces struct {
+	ID     string
+	Mass   measure.Mass // of one, 1 g or more
+	Volume measure.Volume
+	Count  int
+}
+
+// Fillable is a row of equal vessels that may be filled in steps: one in use
+// weighs Empty plus a whole number of Steps, none too, up to Full. Its volume is
+// taken whole however full it is.
+type Fillable struct {
+	ID                string
+	Empty, Full, Step measure.Mass // Empty and Step 1 g or more, Full not under Empty
+	Volume            measure.Volume
+	Count             int
+}
+
+// steps is how often the step fits between empty and full.
+func (f Fillable) steps() int { return int((f.Full - f.Empty) / f.Step) }
+
+// Vessel is what a load is packed in: its own mass counts, Max limits the total
+// and Volume the contents.
+type Vessel struct {
+	ID        string
+	Mass, Max measure.Mass
+	Volume    measure.Volume
+}
+
+// Supply is what loads are made of. With a container the bare container is a
+// load; without one a load has at least one object.
+type Supply struct {
+	Objects   []Pieces
+	Fillables []Fillable
+	Container *Vessel
+}
+
+// Part is how many of a kind a load takes; Fills, for what is filled, are the
+// grams in each, the fullest first.
+type Part struct {
+	ID    string         `json:"id"`
+	Count int            `json:"count,omitempty"`
+	Fills []measure.Mass `json:"fillsG,omitempty"`
+}
+
+// Recipe is a load and what it is made of, the container left out of Parts.
+type Recipe struct {
+	Total measure.Mass
+	Parts []Part
+}
+
+// Objects counts the things a recipe takes.
+func (r Recipe) Objects() int {
+	n := 0
+	for _, p := range r.Parts {
+		n += p.Count + len(p.Fills)
+	}
+	return n
+}
+
+// Making answers a wish for a load. Loads, heavier first, is the best within the
+// tolerance; without one, Below and Above are the best at or under the wanted
+// mass and at or over it, each nil where there is none.
+type Making struct {
+	Loads, Below, Above []Recipe
+}
+
+// Feasible tells whether the wish can be met.
+func (m Making) Feasible() bool { return m.Loads != nil }
+
+// Make finds the best one or two loads of a wanted total mass each, within a
+// tolerance; two come out of one supply, each in a container of its own. Best
+// means, in this order: smallest largest absolute error; smallest difference of
+// the two; fewest objects; smallest total; more of the kinds named earlier,
+// objects before fillables, both loads counted together and then the heavier; and
+// of equal recipes the fullest first vessel, then the second. The answer is exact:
+// nothing that trying everything finds is better.
+//
+// With K kinds and W the wanted mass and the heaviest piece together, in units of
+// the masses' common divisor, one load takes K x W steps for each doubling of the
+// counts and as many bytes times two, times six where the volume binds; a volume
+// that binds adds states of kind, mass and objects. Two loads are found by putting
+// halves of the kinds together while there are no more than 3 x 10^7 ways (time in
+// proportion to them at worst, memory to their root), and else by a search outwards
+// from the target, which looks at no more than K x W x W / 2 states and stops at the
+// first pair there is: soon, where there is that much to choose from.
+func (s Supply) Make(target, tolerance measure.Mass, loads int) Making {
+	return s.make(target, tolerance, loads, mostPairs)
+}
+
+// make is Make with a limit of its own between its two ways with pairs.
+func (s Supply) make(target, tolerance measure.Mass, loads int, pairs float64) Making {
+	heaviest := measure.Mass(0)
+	for _, o := range s.Objects {
+		heaviest = max(heaviest, o.Mass)
+	}
+	for _, f := range s.Fillables {
+		heaviest = max(heaviest, f.Empty, f.Step)
+	}
+	// The least load over the target is under it again without any one piece.
+	most := target + max(tolerance, heaviest)
+	if s.Container != nil {
+		most = max(most, s.Container.Mass)
+	}
+	m := newMaker(s, most, loads)
+	_, small := m.middle()
+	m.byHalves = loads == 2 && small && m.pairs(m.kinds) <= pairs
+	if best := m.best(target, 0, tolerance); best != nil {
+		return Making{Loads: best}
+	}
+	return Making{Below: m.best(target, -1, target), Above: m.best(target, 1, measure.MaxLoad)}
+}
+
+// Gap is a stretch of a rule where the next load is more than a tenth heavier.
+type Gap struct{ From, To measure.Mass }
+
+// Rule lists the loads from one mass to another, both inclusive: of each stretch
+// of the resolution, counted from the beginning, the lightest with its best
+// recipe. The cost is one table and a walk over the kinds for each load.
+func (s Supply) Rule(from, to, resolution measure.Mass) []Recipe {
+	m := newMaker(s, to, 1)
+	var out []Recipe
+	last := int64(-1)
+	for w := 0; w <= m.top; w++ {
+		total := m.total(w)
+		bucket := int64(total-from) / int64(resolution)
+		if total < from || total > to || bucket == last || !m.reach(w) {
+			continue
+		}
+		last = bucket
+		out = append(out, m.recipes([2]int{w, 0}, m.fewest([2]int{w, 0}))...)
+	}
+	return out
+}
+
+// Gaps finds where neighbouring loads lie more than a tenth apart.
+func Gaps(totals []measure.Mass) []Gap {
+	out := []Gap{}
+	for i := 1; i < len(totals); i++ {
+		if a, b := totals[i-1], totals[i]; 10*b > 11*a {
+			out = append(out, Gap{a, b})
+		}
+	}
+	return out
+}
