@@ -32,15 +32,15 @@ type Clock struct {
 // Quantity is a mass or length as typed, with its grams or millimetres.
 type Quantity struct {
 	Decimal string `json:"decimal"`
-	Unit    string `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in"`
+	Unit    string `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in,l,ml,gal"`
 	Whole   int64  `json:"whole" doc:"grams or millimetres, derived once"`
 }
 
 // ReadQuantity is text to be read as a quantity.
 type ReadQuantity struct {
 	Text string `json:"text" maxLength:"40"`
-	Unit string `json:"unit" enum:"kg,lb,cm,in" doc:"what a bare number means"`
-	Kind string `json:"kind" enum:"mass,length"`
+	Unit string `json:"unit" enum:"kg,lb,cm,in,l" doc:"what a bare number means"`
+	Kind string `json:"kind" enum:"mass,length,volume"`
 }
 
 // QuantityRead is what was understood.
@@ -63,7 +63,7 @@ func (s *server) registerStudio(a huma.API) {
 	operation(a, http.MethodGet, "/api/clock", "get-clock", "The server's instant", func(context.Context, *struct{}) (*result[Clock], error) {
 		return answer(Clock{s.Now().UnixMilli()}), nil
 	})
-	operation(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass or length as people type it",
+	operation(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass, length or volume as people type it",
 		func(_ context.Context, in *result[ReadQuantity]) (*result[QuantityRead], error) {
 			r, err := readQuantity(in.Body.Kind, in.Body.Text, in.Body.Unit)
 			if err != nil {
@@ -73,10 +73,10 @@ func (s *server) registerStudio(a huma.API) {
 		})
 }
 
-// maxHeight bounds benches, boxes and tables.
-const maxHeight measure.Length = 2000
-
 func readQuantity(kind, text, unit string) (measure.Reading, error) {
+	if kind == "volume" {
+		return measure.ReadVolume(text, measure.Unit(unit), maxVolume)
+	}
 	if kind == "length" {
 		return measure.ReadLength(text, measure.Unit(unit), maxHeight)
 	}

@@ -26,6 +26,7 @@ var bodies = map[string]string{
 	"put-place":         `{"name":"P","kind":"hall","massUnit":"kg"}`,
 	"put-implement":     `{"name":"I","kind":"band","count":1}`,
 	"put-object":        `{"name":"O","use":"pack","mass":"1 kg","count":1}`,
+	"weigh-object":      `{"name":"O","use":"pack","mass":"1 kg","count":1}`,
 	"put-container":     `{"name":"C","mass":"1 kg","max":"5 kg"}`,
 	"put-occurrence":    `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
 	"put-participant":   `{"name":"N","lane":"middle"}`,

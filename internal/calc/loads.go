@@ -79,9 +79,9 @@ type loadRequest struct {
 }
 
 type loadOut struct {
-	TotalG measure.Mass `json:"totalG" doc:"with the container"`
-	ErrorG measure.Mass `json:"errorG"`
-	Parts  []kit.Part   `json:"parts"`
+	TotalG measure.Mass  `json:"totalG" doc:"with the container"`
+	ErrorG measure.Mass  `json:"errorG"`
+	Parts  []kit.Portion `json:"parts"`
 }
 
 type loadAnswer struct {
@@ -119,9 +119,9 @@ type ruleRequest struct {
 }
 
 type markOut struct {
-	TotalG  measure.Mass `json:"totalG"`
-	Objects int          `json:"objects"`
-	Parts   []kit.Part   `json:"parts"`
+	TotalG  measure.Mass  `json:"totalG"`
+	Objects int           `json:"objects"`
+	Parts   []kit.Portion `json:"parts"`
 }
 
 type gapOut struct {

@@ -31,12 +31,17 @@ type scenario struct {
 		Implements                []struct {
 			Name, Kind, Mass, Height string
 			Count                    int
+			Details                  kit.ImplementDetails
 		}
 		Objects []struct {
 			Name, Use, Mass string
 			Count           int
+			Details         kit.ObjectDetails
 		}
-		Containers []struct{ Name, Mass, Max string }
+		Containers []struct {
+			Name, Mass, Max string
+			Details         kit.ContainerDetails
+		}
 	}
 	Classes []class
 	People  map[string][]struct{ Name, Lane string }
@@ -100,7 +105,7 @@ func (l loader) places() error {
 		}
 		unit := measure.Unit(p.MassUnit)
 		for _, i := range p.Implements {
-			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name + i.Mass), Name: i.Name, Kind: i.Kind, Count: i.Count}
+			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name + i.Mass), Name: i.Name, Kind: i.Kind, Count: i.Count, Details: i.Details}
 			if i.Mass != "" {
 				m, err := measure.ReadMass(i.Mass, unit, measure.MaxLoad)
 				if err != nil {
@@ -126,7 +131,7 @@ func (l loader) places() error {
 			if err != nil {
 				return err
 			}
-			row := store.Object{PublicID: ID(p.Key + "/" + o.Name), Name: o.Name, UseAs: o.Use, Count: o.Count, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole}
+			row := store.Object{PublicID: ID(p.Key + "/" + o.Name), Name: o.Name, UseAs: o.Use, Count: o.Count, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole, Details: o.Details}
 			if err := l.st.PutObject(l.ctx, l.scope, place, row); err != nil {
 				return err
 			}
@@ -141,7 +146,7 @@ func (l loader) places() error {
 				return err
 			}
 			row := store.Container{PublicID: ID(p.Key + "/" + c.Name), Name: c.Name, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole,
-				MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: most.Whole}
+				MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: most.Whole, Details: c.Details}
 			if err := l.st.PutContainer(l.ctx, l.scope, place, row); err != nil {
 				return err
 			}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 
 	"gorm.io/gorm"
@@ -145,15 +146,15 @@ func (st Stock) Core() kit.Stock {
 		if i.HeightMm != nil {
 			x.Height = measure.Length(*i.HeightMm)
 		}
-		out.Implements = append(out.Implements, x)
+		out.Implements = append(out.Implements, i.Details.Known(x))
 	}
 	for _, o := range st.Objects {
-		out.Objects = append(out.Objects, kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs})
+		out.Objects = append(out.Objects, o.Details.Known(kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs}))
 	}
 	for _, c := range st.Containers {
-		out.Containers = append(out.Containers, kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)})
+		out.Containers = append(out.Containers, c.Details.Known(kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)}))
 	}
-	return out
+	return out.Kept()
 }
 
 // Stock reads what a place has.
@@ -170,19 +171,20 @@ type stockRow struct {
 	MaxDecimal string
 	MaxUnit    string
 	MaxG       int64
+	Known      []byte
 }
 
 const stockQuery = `SELECT 'implement' AS sort, id, studio_id, place_id, public_id, name, kind, mass_decimal, mass_unit, mass_g,
-	height_decimal, height_unit, height_mm, count, checked, created_at, '' AS use_as, '' AS max_decimal, '' AS max_unit, 0 AS max_g
+	height_decimal, height_unit, height_mm, count, checked, created_at, '' AS use_as, '' AS max_decimal, '' AS max_unit, 0 AS max_g, details AS known
 	FROM implement WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
 UNION ALL SELECT 'object', id, studio_id, place_id, public_id, name, '', mass_decimal, mass_unit, mass_g,
-	NULL, NULL, NULL, count, FALSE, created_at, use_as, '', '', 0
+	NULL, NULL, NULL, count, FALSE, created_at, use_as, '', '', 0, details
 	FROM object WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
 UNION ALL SELECT 'container', id, studio_id, place_id, public_id, name, '', mass_decimal, mass_unit, mass_g,
-	NULL, NULL, NULL, 1, FALSE, created_at, '', max_decimal, max_unit, max_g
+	NULL, NULL, NULL, 1, FALSE, created_at, '', max_decimal, max_unit, max_g, details
 	FROM container WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
 UNION ALL SELECT 'studio', id, id, 0, '', library_stamp, '', NULL, NULL, NULL,
-	NULL, NULL, NULL, 0, FALSE, created_at, '', '', '', 0
+	NULL, NULL, NULL, 0, FALSE, created_at, '', '', '', 0, '{}'
 	FROM studio WHERE id = @studio
 ORDER BY sort, id LIMIT @most`
 
@@ -198,13 +200,19 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 		st := out[r.PlaceID]
 		switch r.Sort {
 		case "implement":
-			st.Implements = append(st.Implements, r.Implement)
+			i := r.Implement
+			err = errors.Join(err, json.Unmarshal(r.Known, &i.Details))
+			st.Implements = append(st.Implements, i)
 		case "object":
-			st.Objects = append(st.Objects, Object{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name, UseAs: r.UseAs,
-				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, Count: r.Count, CreatedAt: r.CreatedAt})
+			o := Object{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name, UseAs: r.UseAs,
+				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, Count: r.Count, CreatedAt: r.CreatedAt}
+			err = errors.Join(err, json.Unmarshal(r.Known, &o.Details))
+			st.Objects = append(st.Objects, o)
 		case "container":
-			st.Containers = append(st.Containers, Container{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name,
-				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, MaxDecimal: r.MaxDecimal, MaxUnit: r.MaxUnit, MaxG: r.MaxG, CreatedAt: r.CreatedAt})
+			c := Container{Row: r.Row, PlaceID: r.PlaceID, PublicID: r.PublicID, Name: r.Name,
+				MassDecimal: *r.MassDecimal, MassUnit: *r.MassUnit, MassG: *r.MassG, MaxDecimal: r.MaxDecimal, MaxUnit: r.MaxUnit, MaxG: r.MaxG, CreatedAt: r.CreatedAt}
+			err = errors.Join(err, json.Unmarshal(r.Known, &c.Details))
+			st.Containers = append(st.Containers, c)
 		}
 		if r.Sort != "studio" {
 			out[r.PlaceID] = st
@@ -247,7 +255,7 @@ func putItem[T item](ctx context.Context, s *Store, sc Scope, place, publicID st
 
 // PutImplement makes or changes an implement of a place.
 func (s *Store) PutImplement(ctx context.Context, sc Scope, place string, next Implement) error {
-	cols := []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "RetiredAt"}
+	cols := []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "Details", "RetiredAt"}
 	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Implement, placeID int64) Implement {
 		next.StudioID, next.PlaceID = sc.StudioID, placeID
 		return next
@@ -256,7 +264,7 @@ func (s *Store) PutImplement(ctx context.Context, sc Scope, place string, next I
 
 // PutObject makes or changes an object of a place.
 func (s *Store) PutObject(ctx context.Context, sc Scope, place string, next Object) error {
-	cols := []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "RetiredAt"}
+	cols := []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "Details", "RetiredAt"}
 	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Object, placeID int64) Object {
 		next.StudioID, next.PlaceID = sc.StudioID, placeID
 		return next
@@ -265,7 +273,7 @@ func (s *Store) PutObject(ctx context.Context, sc Scope, place string, next Obje
 
 // PutContainer makes or changes a container of a place.
 func (s *Store) PutContainer(ctx context.Context, sc Scope, place string, next Container) error {
-	cols := []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "RetiredAt"}
+	cols := []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "Details", "RetiredAt"}
 	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Container, placeID int64) Container {
 		next.StudioID, next.PlaceID = sc.StudioID, placeID
 		return next

@@ -1,6 +1,10 @@
 package store
 
-import "time"
+import (
+	"time"
+
+	"nimbleanvil/internal/core/kit"
+)
 
 // Row is what every row of a studio has.
 type Row struct {
@@ -65,6 +69,7 @@ type Implement struct {
 	HeightMm      *int64
 	Count         int
 	Checked       bool
+	Details       kit.ImplementDetails `gorm:"serializer:json"`
 	RetiredAt     *time.Time
 	CreatedAt     time.Time
 }
@@ -80,6 +85,7 @@ type Object struct {
 	MassUnit    string
 	MassG       int64
 	Count       int
+	Details     kit.ObjectDetails `gorm:"serializer:json"`
 	RetiredAt   *time.Time
 	CreatedAt   time.Time
 }
@@ -96,6 +102,7 @@ type Container struct {
 	MaxDecimal  string
 	MaxUnit     string
 	MaxG        int64
+	Details     kit.ContainerDetails `gorm:"serializer:json"`
 	RetiredAt   *time.Time
 	CreatedAt   time.Time
 }

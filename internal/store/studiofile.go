@@ -94,14 +94,14 @@ func exportPlaces(tx *gorm.DB, sc Scope, places []Place, f *studiofile.File) (ma
 			Implements: []studiofile.Implement{}, Objects: []studiofile.Object{}, Containers: []studiofile.Container{}}
 		for _, x := range implements[p.ID] {
 			out.Implements = append(out.Implements, studiofile.Implement{ID: x.PublicID, Name: x.Name, Kind: x.Kind, Mass: typed(x.MassDecimal, x.MassUnit),
-				Height: typed(x.HeightDecimal, x.HeightUnit), Count: x.Count, Checked: x.Checked, Retired: x.RetiredAt})
+				Height: typed(x.HeightDecimal, x.HeightUnit), Count: x.Count, Checked: x.Checked, Details: &x.Details, Retired: x.RetiredAt})
 		}
 		for _, x := range objects[p.ID] {
-			out.Objects = append(out.Objects, studiofile.Object{ID: x.PublicID, Name: x.Name, Use: x.UseAs, Mass: *typed(&x.MassDecimal, &x.MassUnit), Count: x.Count, Retired: x.RetiredAt})
+			out.Objects = append(out.Objects, studiofile.Object{ID: x.PublicID, Name: x.Name, Use: x.UseAs, Mass: *typed(&x.MassDecimal, &x.MassUnit), Count: x.Count, Details: &x.Details, Retired: x.RetiredAt})
 		}
 		for _, x := range containers[p.ID] {
 			out.Containers = append(out.Containers, studiofile.Container{ID: x.PublicID, Name: x.Name, Mass: *typed(&x.MassDecimal, &x.MassUnit),
-				Max: *typed(&x.MaxDecimal, &x.MaxUnit), Retired: x.RetiredAt})
+				Max: *typed(&x.MaxDecimal, &x.MaxUnit), Details: &x.Details, Retired: x.RetiredAt})
 		}
 		f.Places = append(f.Places, out)
 	}
@@ -250,7 +250,7 @@ func (i *importer) place(p studiofile.Place) error {
 		return err
 	}
 	for _, x := range p.Implements {
-		row := Implement{Row: i.row(), PlaceID: id, PublicID: x.ID, Name: x.Name, Kind: x.Kind, Count: x.Count, Checked: x.Checked, RetiredAt: x.Retired}
+		row := Implement{Row: i.row(), PlaceID: id, PublicID: x.ID, Name: x.Name, Kind: x.Kind, Count: x.Count, Checked: x.Checked, Details: valueOf(x.Details), RetiredAt: x.Retired}
 		row.MassDecimal, row.MassUnit, row.MassG = typedColumns(x.Mass)
 		row.HeightDecimal, row.HeightUnit, row.HeightMm = typedColumns(x.Height)
 		if err := importItem(i, x.ID, id, row, func(r Implement) int64 { return r.ID }); err != nil {
@@ -259,7 +259,7 @@ func (i *importer) place(p studiofile.Place) error {
 	}
 	for _, x := range p.Objects {
 		g, _ := x.Mass.Whole()
-		row := Object{Row: i.row(), PlaceID: id, PublicID: x.ID, Name: x.Name, UseAs: x.Use, MassDecimal: x.Mass.Decimal, MassUnit: x.Mass.Unit, MassG: g, Count: x.Count, RetiredAt: x.Retired}
+		row := Object{Row: i.row(), PlaceID: id, PublicID: x.ID, Name: x.Name, UseAs: x.Use, MassDecimal: x.Mass.Decimal, MassUnit: x.Mass.Unit, MassG: g, Count: x.Count, Details: valueOf(x.Details), RetiredAt: x.Retired}
 		if err := importItem(i, x.ID, id, row, func(r Object) int64 { return r.ID }); err != nil {
 			return err
 		}
@@ -268,7 +268,7 @@ func (i *importer) place(p studiofile.Place) error {
 		g, _ := x.Mass.Whole()
 		most, _ := x.Max.Whole()
 		row := Container{Row: i.row(), PlaceID: id, PublicID: x.ID, Name: x.Name, MassDecimal: x.Mass.Decimal, MassUnit: x.Mass.Unit, MassG: g,
-			MaxDecimal: x.Max.Decimal, MaxUnit: x.Max.Unit, MaxG: most, RetiredAt: x.Retired}
+			MaxDecimal: x.Max.Decimal, MaxUnit: x.Max.Unit, MaxG: most, Details: valueOf(x.Details), RetiredAt: x.Retired}
 		if err := importItem(i, x.ID, id, row, func(r Container) int64 { return r.ID }); err != nil {
 			return err
 		}
@@ -279,6 +279,14 @@ func (i *importer) place(p studiofile.Place) error {
 func importItem[T item](i *importer, publicID string, place int64, row T, key func(T) int64) error {
 	_, _, err := once(i, publicID, &i.done.Items, row, key, func() error { return room[T](i.tx, i.sc, "place_id", place, MaxItems) })
 	return err
+}
+
+// valueOf gives what a file may leave out.
+func valueOf[T any](p *T) T {
+	if p == nil {
+		return *new(T)
+	}
+	return *p
 }
 
 // typedColumns gives the three columns of a quantity that may be missing; the

@@ -16,7 +16,7 @@ import (
 )
 
 // DocumentVersion is the shape of documents written today.
-const DocumentVersion = 1
+const DocumentVersion = 2
 
 // Limits of a document.
 const (
@@ -105,10 +105,29 @@ func Decode(b []byte) (Document, error) {
 	if err := dec.Decode(&d); err != nil {
 		return d, fmt.Errorf("circuit document: %w", err)
 	}
+	if d.V == 1 {
+		d = upgradeMade(d)
+	}
 	if d.V != DocumentVersion {
 		return d, fmt.Errorf("circuit document: shape %d is not known", d.V)
 	}
 	return d, nil
+}
+
+// upgradeMade brings shape 1 to shape 2: a made load lists its parts, where it had
+// one kind by item and count.
+func upgradeMade(d Document) Document {
+	d = d.clone()
+	d.V = 2
+	for _, s := range d.Slots {
+		for lane, e := range s.Lanes {
+			if l := &e.Load; l.Kind == kit.Made && l.Item != "" {
+				l.Parts, l.Item, l.Count = []kit.Portion{{ID: l.Item, Count: l.Count}}, "", 0
+				s.Lanes[lane] = e
+			}
+		}
+	}
+	return d
 }
 
 // Check looks for what no circuit may hold: numbers out of bounds, unknown

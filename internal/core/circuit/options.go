@@ -38,6 +38,7 @@ type Options struct {
 // present variant. ok is false when there is no such slot or lane.
 func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options, bool) {
 	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
+	c.Stock = c.Stock.Kept()
 	i := d.slot(slotID)
 	li := slices.IndexFunc(c.Lanes, func(l LaneSpec) bool { return l.Lane == lane })
 	if i < 0 || li < 0 {
@@ -61,12 +62,32 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	}
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
-		for _, opt := range c.Stock.Options(h) {
+		for _, opt := range thinned(c.Stock.Options(v, h)) {
 			out.Loads = append(out.Loads, o.alternative(kit.Judge(v, id, opt, o.lane.person()), now))
 		}
 	}
 	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
 	return out, true
+}
+
+// apartPct is how far packed loads that are offered lie apart: a list is to be read
+// (house).
+const apartPct = 5
+
+// thinned leaves out packed loads that are hardly heavier than the one before.
+func thinned(all []kit.Option) []kit.Option {
+	out := []kit.Option{}
+	last := measure.Mass(0)
+	for _, o := range all {
+		if o.Load.Kind == kit.Made {
+			if 100*o.Total < (100+apartPct)*last {
+				continue
+			}
+			last = o.Total
+		}
+		out = append(out, o)
+	}
+	return out
 }
 
 // standIns lists the patterns a slot may turn to: its own first.
@@ -137,6 +158,7 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 // NewSlot makes a slot for a pattern with the best entries the kit covers and an
 // id the document does not have yet; ok is false when no lane finds anything.
 func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
+	c.Stock = c.Stock.Kept()
 	b := Brief{Context: c, Format: d.Format, Bans: d.Bans}
 	pl, ok := b.place([]moves.Pattern{pattern})
 	if !ok {
@@ -154,6 +176,7 @@ func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
 // with its own stock: the same variant where the cupboard serves it, else the
 // nearest of the pattern. The document keeps the order and times.
 func TakeHome(d Document, home Context) (Document, []why.Why) {
+	home.Stock = home.Stock.Kept()
 	lane := home.Lanes[0]
 	b := Brief{Context: home, Format: d.Format}
 	out := d.clone()

@@ -96,6 +96,7 @@ const (
 // is bounded by 7 places x 3 wave counts x 10 candidates to the power of lanes.
 func Propose(b Brief) Proposal {
 	p := Proposal{}
+	b.Stock = b.Stock.Kept()
 	var places []place
 	for _, patterns := range template {
 		pl, ok := b.place(patterns)

@@ -76,7 +76,7 @@ func ChangeOver(a, b Entry, lib *moves.Library) (measure.Span, why.Why) {
 		sum += long
 		w.Terms = append(w.Terms, why.Ms(name, int64(long)))
 	}
-	if b.Load.Kind != kit.None && (a.Load.Kind != b.Load.Kind || a.Load.Item != b.Load.Item || a.Load.Container != b.Load.Container || a.Load.Count != b.Load.Count) {
+	if b.Load.Kind != kit.None && !a.Load.Equal(b.Load) {
 		add("implement", takeUp)
 	} else if b.Load.Kind != kit.None && a.Hold != b.Hold {
 		add("hold", changeHold)

@@ -91,17 +91,23 @@ func TestSideModesReference(t *testing.T) {
 	}
 }
 
-// The shape of documents written today, kept for those who read it later.
-const shapeOne = `{"v":1,"format":"timed","leadInMs":10000,"workMs":40000,"restMs":20000,"rounds":3,"roundRestMs":60000,"bans":["lateral"],"slots":[{"id":"s1","pattern":"squat","waves":1,"new":false,"lanes":{"middle":{"variant":"goblet-squat","hold":"goblet","load":{"kind":"implement","item":"abc","count":1},"anchors":[],"reps":10,"tempo":"2-0-2-0","sides":"both"}}}]}`
+// The shapes of documents ever written, one for each, kept for those who read them
+// later: shape 1 packed one kind by count, shape 2 lists the parts.
+const (
+	shapeOne = `{"v":1,"format":"timed","leadInMs":10000,"workMs":40000,"restMs":20000,"rounds":3,"roundRestMs":60000,"bans":["lateral"],"slots":[{"id":"s1","pattern":"squat","waves":1,"new":false,"lanes":{"middle":{"variant":"goblet-squat","hold":"goblet","load":{"kind":"implement","item":"abc","count":1},"anchors":[],"reps":10,"tempo":"2-0-2-0","sides":"both"},"reach":{"variant":"goblet-squat","hold":"hugged","load":{"kind":"made","item":"tin","count":18,"container":"bag"},"anchors":[],"reps":10,"tempo":"2-0-2-0","sides":"both"}}}]}`
+	shapeTwo = `{"v":2,"format":"timed","leadInMs":10000,"workMs":40000,"restMs":20000,"rounds":3,"roundRestMs":60000,"bans":["lateral"],"slots":[{"id":"s1","pattern":"squat","waves":1,"new":false,"lanes":{"middle":{"variant":"goblet-squat","hold":"goblet","load":{"kind":"implement","item":"abc","count":1},"anchors":[],"reps":10,"tempo":"2-0-2-0","sides":"both"},"reach":{"variant":"goblet-squat","hold":"hugged","load":{"kind":"made","container":"bag","parts":[{"id":"tin","count":18}]},"anchors":[],"reps":10,"tempo":"2-0-2-0","sides":"both"}}}]}`
+)
 
 func TestDocumentsReadBack(t *testing.T) {
-	d, err := Decode([]byte(shapeOne))
-	require.NoError(t, err)
-	require.NoError(t, d.Check(moves.Standard()))
-	b, err := Encode(d)
-	require.NoError(t, err)
-	assert.Equal(t, shapeOne, string(b))
-	for _, bad := range []string{"", "{}", `{"v":2}`, strings.Replace(shapeOne, `"bans"`, `"bams"`, 1), shapeOne[:100]} {
+	for _, shape := range []string{shapeOne, shapeTwo} {
+		d, err := Decode([]byte(shape))
+		require.NoError(t, err)
+		require.NoError(t, d.Check(moves.Standard()))
+		b, err := Encode(d)
+		require.NoError(t, err)
+		assert.Equal(t, shapeTwo, string(b))
+	}
+	for _, bad := range []string{"", "{}", `{"v":3}`, strings.Replace(shapeOne, `"bans"`, `"bams"`, 1), shapeOne[:100]} {
 		_, err := Decode([]byte(bad))
 		assert.Error(t, err, bad)
 	}

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"sort"
@@ -118,7 +119,7 @@ func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
 		var fits []Fit
-		for _, o := range s.Options(h) {
+		for _, o := range s.nearOptions(v, h, p, limit) {
 			f := Judge(v, id, o, p)
 			if h.Count > 0 && !f.allowed(p) {
 				continue
@@ -137,6 +138,7 @@ func Fits(s Stock, v *moves.Variant, p Person, limit int) []Fit {
 // none is needed.
 func Serves(s Stock, lib *moves.Library, body measure.Mass, stature measure.Length) []string {
 	out := []string{}
+	s = s.Kept()
 	for _, v := range lib.All() {
 		missing := slices.ContainsFunc(v.Needs, func(n string) bool { _, ok := s.Anchor(n, 1, s.Pieces); return !ok })
 		if missing {
@@ -157,6 +159,9 @@ func (f Fit) allowed(p Person) bool {
 	if most := f.Variant.Ceiling(h.Count); most > 0 && f.Total > most {
 		return false
 	}
+	if tooMuchOnBack(f.Variant, f.Hold, f.Total, p.Body) {
+		return false
+	}
 	if f.IronPct <= 0 {
 		return true
 	}
@@ -173,17 +178,43 @@ func heaviestHold(v *moves.Variant) int {
 	return n
 }
 
+// nextPackedPct is how much heavier a packed load is that comes next: half of what
+// one step may be (house).
+const nextPackedPct = 5
+
 // NextLoad gives the lightest load a place has for any hold of a variant that is
 // heavier than the one in use, 0 when there is none, and whether it is held in
-// one hand.
+// one hand. Packed loads, which come in every size, count from 5 % more.
 func NextLoad(s Stock, v *moves.Variant, now measure.Mass) (next measure.Mass, oneHand bool) {
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
-		for _, o := range s.Options(h) {
+		for _, o := range s.Options(v, h) {
+			if o.Load.Kind == Made && 100*o.Total < (100+nextPackedPct)*now {
+				continue
+			}
 			if o.Total > now && (next == 0 || o.Total < next) {
 				next, oneHand = o.Total, h.OneHand
 			}
 		}
 	}
 	return next, oneHand
+}
+
+// nearOptions lists what suits a hold as it is and, of the packed loads, which come
+// in every size, the few next to what is wanted.
+func (s Stock) nearOptions(v *moves.Variant, h moves.Hold, p Person, limit int) []Option {
+	if h.Count == 0 {
+		return []Option{{Load: Nothing}}
+	}
+	out := s.single(v, h)
+	packed := s.packed(v, h)
+	if len(packed) == 0 {
+		return out
+	}
+	wanted := measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total)
+	slices.SortStableFunc(packed, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
+	at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o Option, m measure.Mass) int { return cmp.Compare(o.Total, m) })
+	out = append(out, packed[max(0, at-limit):min(len(packed), at+limit)]...)
+	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
+	return out
 }

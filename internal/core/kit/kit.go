@@ -3,8 +3,9 @@
 package kit
 
 import (
-	"sort"
+	"slices"
 
+	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 )
@@ -20,10 +21,6 @@ const (
 	Table        = "table"
 )
 
-// MaxBag is the most a packed container may weigh whatever its own limit
-// (house).
-const MaxBag measure.Mass = 20_000
-
 // Implement is a row of equal implements.
 type Implement struct {
 	ID    string
@@ -35,6 +32,44 @@ type Implement struct {
 	// Checked says that somebody has looked at a table: four fixed legs, heavy, it
 	// does not tip. Unchecked tables hold nobody.
 	Checked bool
+	// Rated is what a bench or box may carry; 0 is unknown.
+	Rated measure.Mass
+	// Table says how a table stands and weighs; its zero value is unmeasured.
+	Table body.Table
+	// Pulls of a band, measured twice; nil unmeasured: it serves drills only.
+	Pulls []Pull
+}
+
+// Pull is what a band pulls with at a stretch.
+type Pull struct {
+	Stretch measure.Length
+	Force   measure.Mass // as a hanging mass
+}
+
+// PullAt gives a band's pull at a stretch, on the line through two measured ones;
+// ok is false unmeasured or outside them.
+func (i Implement) PullAt(stretch measure.Length) (pull measure.Mass, ok bool) {
+	if len(i.Pulls) != 2 || i.Pulls[0].Stretch == i.Pulls[1].Stretch {
+		return 0, false
+	}
+	a, b := i.Pulls[0], i.Pulls[1]
+	if a.Stretch > b.Stretch {
+		a, b = b, a
+	}
+	if stretch < a.Stretch || stretch > b.Stretch {
+		return 0, false
+	}
+	part := float64(stretch-a.Stretch) / float64(b.Stretch-a.Stretch)
+	return measure.Grams(float64(a.Force) + part*float64(b.Force-a.Force)), true
+}
+
+// Holds tells whether a table may be rowed under by a body with what it wears, the
+// body level, as the hardest: somebody has looked at it, and measured it does not tip.
+func (i Implement) Holds(bodyMass measure.Mass) bool {
+	if !i.Checked {
+		return false
+	}
+	return i.Table.Kind == "" || i.Table.Tips(bodyMass, 0, 0).Allowed
 }
 
 // Pieces is the number of single pieces.
@@ -59,19 +94,73 @@ const (
 	Pack = "pack" // only inside a container
 )
 
+// Traits of an object: what keeps it from some places.
+const (
+	Soft  = "soft"       // may be thrown about in a closed bag
+	Loose = "loose"      // falls apart or out
+	Glass = "glass"      // breaks
+	Hot   = "hot"        // burns
+	Hard  = "hard-edged" // hurts where it strikes
+)
+
 // Object is a row of equal household objects, weighed with their packaging.
 type Object struct {
-	ID    string
-	Mass  measure.Mass
-	Count int
-	Use   string
+	ID     string
+	Mass   measure.Mass // full, where it can be filled
+	Count  int
+	Use    string
+	Volume measure.Volume // 0 is unknown and takes no room
+	// Empty and Step, where present, say that it may be filled by steps.
+	Empty, Step measure.Mass
+	Traits      []string
 }
 
-// Container is something that closes and holds objects.
+// Has tells whether an object has a trait.
+func (o Object) Has(trait string) bool { return slices.Contains(o.Traits, trait) }
+
+// OverFace tells whether it may be held overhead or over the face: a hand closes
+// round it, and nothing about it is loose, glass, hot or hard-edged.
+func (o Object) OverFace() bool {
+	return o.Use == Grip && !o.Has(Loose) && !o.Has(Glass) && !o.Has(Hot) && !o.Has(Hard)
+}
+
+// Where a packed container goes on the body.
+const (
+	InFront = "front"
+	InHand  = "hand"
+	OnHips  = "hips"
+	OnBack  = "back"
+)
+
+// Container is something that holds objects.
 type Container struct {
-	ID   string
-	Mass measure.Mass
-	Max  measure.Mass // the most it may weigh packed
+	ID     string
+	Mass   measure.Mass
+	Max    measure.Mass   // the most it may weigh packed
+	Volume measure.Volume // 0 is unknown and limits nothing
+	// Closed containers have a zip, buckle or drawstring that keeps the contents in.
+	Closed bool
+	// Straps hold it high and tight on the back.
+	Straps bool
+	// Wear lists where it goes; empty is anywhere its straps allow.
+	Wear []string
+}
+
+// Goes tells whether a container may be held so.
+func (c Container) Goes(h moves.Hold) bool {
+	place := InFront
+	switch {
+	case h.ID == "back":
+		place = OnBack
+	case h.ID == "hips":
+		place = OnHips
+	case h.Grip || h.OneHand || h.ID == "bag-grip":
+		place = InHand
+	}
+	if place == OnBack && !c.Straps {
+		return false
+	}
+	return len(c.Wear) == 0 || slices.Contains(c.Wear, place)
 }
 
 // Stock is what a place has.
@@ -79,99 +168,12 @@ type Stock struct {
 	Implements []Implement
 	Objects    []Object
 	Containers []Container
+	shelf      *shelf
 }
 
-// Load kinds.
-const (
-	None       = "none"
-	Implements = "implement"
-	Objects    = "object"
-	Made       = "made"
-)
-
-// Load names what is held, by ids: nothing; Count equal implements; Count equal
-// objects; or Count objects of one kind packed in a container.
-type Load struct {
-	Kind      string `json:"kind" enum:"none,implement,object,made"`
-	Item      string `json:"item,omitempty" maxLength:"26" doc:"id of the implement or object"`
-	Count     int    `json:"count,omitempty" minimum:"0" maximum:"500"`
-	Container string `json:"container,omitempty" maxLength:"26"`
-}
-
-// Nothing is no load.
-var Nothing = Load{Kind: None}
-
-// Mass gives the total mass of a load; ok is false when an id is unknown to the
-// stock.
-func (s Stock) Mass(l Load) (total measure.Mass, ok bool) {
-	switch l.Kind {
-	case None:
-		return 0, true
-	case Implements:
-		if i, ok := s.implement(l.Item); ok {
-			return i.Mass * measure.Mass(l.Count), true
-		}
-	case Objects:
-		if o, ok := s.object(l.Item); ok {
-			return o.Mass * measure.Mass(l.Count), true
-		}
-	case Made:
-		o, ok := s.object(l.Item)
-		c, ok2 := s.container(l.Container)
-		if ok && ok2 {
-			return c.Mass + o.Mass*measure.Mass(l.Count), true
-		}
-	}
-	return 0, false
-}
-
-// Option is a load a place can make, with its mass.
-type Option struct {
-	Load  Load
-	Total measure.Mass
-}
-
-// Options lists every load the place can make for a hold, lightest first: equal
-// implements, single objects, and containers packed with one kind by count.
-// What does not exist often enough for one person is left out. The work grows
-// with implements plus containers times the objects' counts.
-func (s Stock) Options(h moves.Hold) []Option {
-	var out []Option
-	if h.Count == 0 {
-		return []Option{{Load: Nothing}}
-	}
-	for _, i := range s.Implements {
-		if i.Mass > 0 && h.Suits(i.holdKind()) && i.Pieces() >= h.Count {
-			out = append(out, Option{Load{Kind: Implements, Item: i.ID, Count: h.Count}, i.Mass * measure.Mass(h.Count)})
-		}
-	}
-	for _, o := range s.Objects {
-		if o.Count >= h.Count && (h.Grip && o.Use == Grip || h.Hug && h.Count == 1 && (o.Use == Hug || o.Use == Grip)) {
-			out = append(out, Option{Load{Kind: Objects, Item: o.ID, Count: h.Count}, o.Mass * measure.Mass(h.Count)})
-		}
-	}
-	if h.Bag {
-		out = append(out, s.packed()...)
-	}
-	sort.SliceStable(out, func(a, b int) bool { return out[a].Total < out[b].Total })
-	return out
-}
-
-func (s Stock) packed() []Option {
-	var out []Option
-	for _, c := range s.Containers {
-		for _, o := range s.Objects {
-			for n := 1; n <= o.Count; n++ {
-				total := c.Mass + o.Mass*measure.Mass(n)
-				if total > min(c.Max, MaxBag) {
-					break
-				}
-				out = append(out, Option{Load{Kind: Made, Item: o.ID, Count: n, Container: c.ID}, total})
-			}
-		}
-	}
-	return out
-}
+// hardestRow is the body a measured table must hold before it serves a class of
+// nobody in particular (house).
+const hardestRow measure.Mass = 100_000
 
 // Anchor finds an implement that serves a variant's need, the best kind first
 // and then the order of the stock; it skips what has fewer than users pieces
@@ -179,7 +181,7 @@ func (s Stock) packed() []Option {
 func (s Stock) Anchor(need string, users int, left func(id string) int) (string, bool) {
 	for _, kind := range moves.AnchorKinds(need) {
 		for _, i := range s.Implements {
-			if i.Kind == kind && (kind != Table || i.Checked) && left(i.ID) >= users {
+			if i.Kind == kind && (kind != Table || i.Holds(hardestRow)) && left(i.ID) >= users {
 				return i.ID, true
 			}
 		}
@@ -200,23 +202,6 @@ func (s Stock) Pieces(id string) int {
 		return 1
 	}
 	return 0
-}
-
-// Use is a number of pieces of one thing.
-type Use struct {
-	ID    string
-	Count int
-}
-
-// Uses lists what one person has in hand or under them with a load.
-func (l Load) Uses() []Use {
-	switch l.Kind {
-	case Implements, Objects:
-		return []Use{{l.Item, l.Count}}
-	case Made:
-		return []Use{{l.Container, 1}, {l.Item, l.Count}}
-	}
-	return nil
 }
 
 func (s Stock) implement(id string) (Implement, bool) {

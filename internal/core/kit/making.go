@@ -41,9 +41,9 @@ type Supply struct {
 	Container *Vessel
 }
 
-// Part is how many of a kind a load takes; Fills, for what is filled, are the
+// Portion is how many of a kind a load takes; Fills, for what is filled, are the
 // grams in each, the fullest first.
-type Part struct {
+type Portion struct {
 	ID    string         `json:"id"`
 	Count int            `json:"count,omitempty"`
 	Fills []measure.Mass `json:"fillsG,omitempty"`
@@ -52,7 +52,7 @@ type Part struct {
 // Recipe is a load and what it is made of, the container left out of Parts.
 type Recipe struct {
 	Total measure.Mass
-	Parts []Part
+	Parts []Portion
 }
 
 // Objects counts the things a recipe takes.

@@ -160,14 +160,14 @@ func bestOf(s Supply, target measure.Mass, loads int, allowed func(total measure
 func written(s Supply, ps []packed) []Recipe {
 	var out []Recipe
 	for _, p := range ps {
-		r := Recipe{Total: p.total, Parts: []Part{}}
+		r := Recipe{Total: p.total, Parts: []Portion{}}
 		for i, n := range p.counts {
 			switch {
 			case n == 0:
 			case i < len(s.Objects):
-				r.Parts = append(r.Parts, Part{ID: s.Objects[i].ID, Count: n})
+				r.Parts = append(r.Parts, Portion{ID: s.Objects[i].ID, Count: n})
 			default:
-				r.Parts = append(r.Parts, Part{ID: s.Fillables[i-len(s.Objects)].ID, Fills: p.fills[i-len(s.Objects)]})
+				r.Parts = append(r.Parts, Portion{ID: s.Fillables[i-len(s.Objects)].ID, Fills: p.fills[i-len(s.Objects)]})
 			}
 		}
 		out = append(out, r)
@@ -269,14 +269,14 @@ func TestMakeByHand(t *testing.T) {
 	tins := Supply{Objects: []Pieces{{"can", 455, 450, 20}}, Container: bag}
 	got := tins.Make(9000, 100, 1)
 	require.True(t, got.Feasible())
-	assert.Equal(t, []Recipe{{8990, []Part{{ID: "can", Count: 18}}}}, got.Loads)
+	assert.Equal(t, []Recipe{{8990, []Portion{{ID: "can", Count: 18}}}}, got.Loads)
 	tins.Objects[0].Count = 12
 	tins.Fillables = []Fillable{{"bottle", 40, 1540, 50, 1600, 4}}
-	assert.Equal(t, []Recipe{{9000, []Part{{ID: "can", Count: 8}, {ID: "bottle", Fills: []measure.Mass{1500, 1500, 1400, 0}}}}}, tins.Make(9000, 100, 1).Loads)
+	assert.Equal(t, []Recipe{{9000, []Portion{{ID: "can", Count: 8}, {ID: "bottle", Fills: []measure.Mass{1500, 1500, 1400, 0}}}}}, tins.Make(9000, 100, 1).Loads)
 	got = Supply{Objects: []Pieces{{"can", 5200, 5000, 2}}}.Make(4000, 200, 2)
 	assert.False(t, got.Feasible())
 	assert.Nil(t, got.Below)
-	assert.Equal(t, []Recipe{{5200, []Part{{ID: "can", Count: 1}}}, {5200, []Part{{ID: "can", Count: 1}}}}, got.Above)
+	assert.Equal(t, []Recipe{{5200, []Portion{{ID: "can", Count: 1}}}, {5200, []Portion{{ID: "can", Count: 1}}}}, got.Above)
 	assert.Empty(t, Gaps([]measure.Mass{1000, 1100}))
 	assert.Equal(t, []Gap{{1000, 1101}}, Gaps([]measure.Mass{1000, 1101, 1200}))
 }

@@ -206,13 +206,13 @@ func (m *maker) onwards(from []state, q *search, ways func(s state, accept func(
 
 // recipe writes one load down, its vessels as full as can be, the first first.
 func (m *maker) recipe(w int, counts []int) Recipe {
-	r := Recipe{Total: m.total(w), Parts: []Part{}}
+	r := Recipe{Total: m.total(w), Parts: []Portion{}}
 	objects := len(m.supply.Objects)
 	rest := w
 	for k, n := range counts {
 		rest -= n * m.kinds[k].mass
 		if k < objects && n > 0 {
-			r.Parts = append(r.Parts, Part{ID: m.supply.Objects[k].ID, Count: n})
+			r.Parts = append(r.Parts, Portion{ID: m.supply.Objects[k].ID, Count: n})
 		}
 	}
 	for f, steps := range m.fills(counts, objects, rest, map[[2]int]bool{}) {
@@ -221,7 +221,7 @@ func (m *maker) recipe(w int, counts []int) Recipe {
 		if n == 0 {
 			continue
 		}
-		p := Part{ID: m.supply.Fillables[f].ID}
+		p := Portion{ID: m.supply.Fillables[f].ID}
 		for range n {
 			x := min(steps, k.steps)
 			steps -= x

@@ -22,13 +22,16 @@ const (
 	Millimetre Unit = "mm"
 	Metre      Unit = "m"
 	Inch       Unit = "in"
+	Litre      Unit = "l"
+	Millilitre Unit = "ml"
+	Gallon     Unit = "gal" // of the United States: 231 cubic inches
 )
 
 // Typed is a quantity as somebody typed it: decimal text and unit. It is the
 // truth that is stored; grams or millimetres are derived from it once.
 type Typed struct {
-	Decimal string
-	Unit    Unit
+	Decimal string `json:"decimal" maxLength:"24" pattern:"^[0-9]+([.][0-9]+)?$"`
+	Unit    Unit   `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in,l,ml,gal"`
 }
 
 // Reading is a typed quantity that was understood.
@@ -36,7 +39,8 @@ type Reading struct {
 	Typed
 	// Assumed is true when no unit was typed and the place's unit was taken.
 	Assumed bool
-	// Whole is the quantity in grams (masses) or millimetres (lengths).
+	// Whole is the quantity in grams (masses), millimetres (lengths) or millilitres
+	// (volumes).
 	Whole int64
 }
 
@@ -63,6 +67,9 @@ var exact = map[Unit]*big.Rat{
 	Centimetre: big.NewRat(10, 1),
 	Metre:      big.NewRat(1000, 1),
 	Inch:       big.NewRat(254, 10),
+	Litre:      big.NewRat(1000, 1),
+	Millilitre: big.NewRat(1, 1),
+	Gallon:     big.NewRat(3785411784, 1000000),
 }
 
 var spellings = map[string]Unit{
@@ -71,6 +78,8 @@ var spellings = map[string]Unit{
 	"lb": Pound, "lbs": Pound, "pound": Pound, "pounds": Pound,
 	"oz": Ounce, "ounce": Ounce, "ounces": Ounce,
 	"cm": Centimetre, "mm": Millimetre, "m": Metre, "in": Inch, "inch": Inch, "inches": Inch, "\"": Inch,
+	"l": Litre, "litre": Litre, "litres": Litre, "liter": Litre, "liters": Litre, "ml": Millilitre,
+	"gal": Gallon, "gallon": Gallon, "gallons": Gallon,
 }
 
 // Whole gives the quantity in grams or millimetres, rounded half away from
@@ -105,6 +114,13 @@ func ReadMass(text string, bare Unit, max Mass) (Reading, error) {
 // of type *Fault.
 func ReadLength(text string, bare Unit, max Length) (Reading, error) {
 	return read(text, bare, int64(max), []Unit{Centimetre, Millimetre, Metre, Inch}, "a length such as 45 cm or 18 in")
+}
+
+// ReadVolume reads a volume such as "1.5 l", "750 ml" or "1 gal". A bare number
+// takes the unit given. The result is more than 0 and at most max; errors are of
+// type *Fault.
+func ReadVolume(text string, bare Unit, max Volume) (Reading, error) {
+	return read(text, bare, int64(max), []Unit{Litre, Millilitre, Gallon}, "a volume such as 1.5 l or 750 ml")
 }
 
 func read(text string, bare Unit, max int64, units []Unit, example string) (Reading, error) {

@@ -19,7 +19,7 @@ func TestTallyByHand(t *testing.T) {
 	}
 	tally := Tally{}
 	tally.Take(4, kit.Load{Kind: kit.Implements, Item: "pair", Count: 2}, []string{"bench"})
-	tally.Take(2, kit.Load{Kind: kit.Made, Item: "tin", Count: 5, Container: "bag"}, nil)
+	tally.Take(2, kit.Load{Kind: kit.Made, Container: "bag", Parts: []kit.Portion{{ID: "tin", Count: 5}}}, nil)
 	tally.Take(9, kit.Nothing, nil)
 	assert.Equal(t, Tally{"pair": 8, "bench": 4, "tin": 10, "bag": 2}, tally)
 	assert.Equal(t, []Short{{"bag", 2, 1}, {"pair", 8, 6}}, tally.Shorts(s))

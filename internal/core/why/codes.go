@@ -52,6 +52,10 @@ const (
 	BridgeIronAlone Code = "bridge-iron-alone"
 	BridgePredicted Code = "bridge-predicted"
 
+	GrossFromNet   Code = "gross-from-net"
+	MassFromVolume Code = "mass-from-volume"
+	MassOfKind     Code = "mass-of-kind"
+
 	TipsTable   Code = "tips-table"
 	AnchorHolds Code = "anchor-holds"
 
@@ -85,7 +89,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
-	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, TipsTable, AnchorHolds, NeedCircuit, NeedKitGone, NeedLane,
+	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,

@@ -7,7 +7,7 @@ package why
 type Kind string
 
 // The kinds of terms. Masses are grams, lengths millimetres, spans
-// milliseconds; Share is a fraction of 1, Percent a number of hundredths; Text
+// milliseconds, volumes millilitres; Share is a fraction of 1, Percent a number of hundredths; Text
 // carries an id (of a variant, an implement, a pattern) in Term.Text.
 const (
 	Mass    Kind = "massG"
@@ -17,12 +17,13 @@ const (
 	Share   Kind = "share"
 	Percent Kind = "pct"
 	Text    Kind = "text"
+	Volume  Kind = "volumeMl"
 )
 
 // Term is one named quantity of a reason.
 type Term struct {
 	Name  string  `json:"name" doc:"what the quantity is in this reason"`
-	Kind  Kind    `json:"kind" enum:"massG,lengthMm,spanMs,count,share,pct,text"`
+	Kind  Kind    `json:"kind" enum:"massG,lengthMm,spanMs,count,share,pct,text,volumeMl"`
 	Value float64 `json:"value,omitempty"`
 	Text  string  `json:"text,omitempty" doc:"an id, for kind text"`
 }

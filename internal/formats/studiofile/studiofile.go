@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 )
@@ -61,33 +62,36 @@ type Place struct {
 
 // Implement is a row of equal implements.
 type Implement struct {
-	ID      string     `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Name    string     `json:"name" minLength:"1" maxLength:"120"`
-	Kind    string     `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
-	Mass    *Quantity  `json:"mass,omitempty"`
-	Height  *Quantity  `json:"height,omitempty"`
-	Count   int        `json:"count" minimum:"1" maximum:"500"`
-	Checked bool       `json:"checked"`
-	Retired *time.Time `json:"retired,omitempty"`
+	ID      string                `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name    string                `json:"name" minLength:"1" maxLength:"120"`
+	Kind    string                `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
+	Mass    *Quantity             `json:"mass,omitempty"`
+	Height  *Quantity             `json:"height,omitempty"`
+	Count   int                   `json:"count" minimum:"1" maximum:"500"`
+	Checked bool                  `json:"checked"`
+	Details *kit.ImplementDetails `json:"details,omitempty" doc:"what is known beyond mass and height"`
+	Retired *time.Time            `json:"retired,omitempty"`
 }
 
 // Object is a row of equal household objects.
 type Object struct {
-	ID      string     `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Name    string     `json:"name" minLength:"1" maxLength:"120"`
-	Use     string     `json:"use" enum:"grip,hug,pack"`
-	Mass    Quantity   `json:"mass"`
-	Count   int        `json:"count" minimum:"1" maximum:"500"`
-	Retired *time.Time `json:"retired,omitempty"`
+	ID      string             `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name    string             `json:"name" minLength:"1" maxLength:"120"`
+	Use     string             `json:"use" enum:"grip,hug,pack"`
+	Mass    Quantity           `json:"mass"`
+	Count   int                `json:"count" minimum:"1" maximum:"500"`
+	Details *kit.ObjectDetails `json:"details,omitempty" doc:"how its mass is known, and what else"`
+	Retired *time.Time         `json:"retired,omitempty"`
 }
 
 // Container holds objects.
 type Container struct {
-	ID      string     `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Name    string     `json:"name" minLength:"1" maxLength:"120"`
-	Mass    Quantity   `json:"mass"`
-	Max     Quantity   `json:"max"`
-	Retired *time.Time `json:"retired,omitempty"`
+	ID      string                `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name    string                `json:"name" minLength:"1" maxLength:"120"`
+	Mass    Quantity              `json:"mass"`
+	Max     Quantity              `json:"max"`
+	Details *kit.ContainerDetails `json:"details,omitempty" doc:"what is known beyond its masses"`
+	Retired *time.Time            `json:"retired,omitempty"`
 }
 
 // Class is one class at a local day and time with all that belongs to it.

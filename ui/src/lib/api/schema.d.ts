@@ -498,6 +498,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/household": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What household things weigh, with the sources */
+        get: operations["get-household"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -774,6 +791,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place}/weigh-object": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an object weighs as it is typed, and how that is known */
+        post: operations["weigh-object"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read-quantity": {
         parameters: {
             query?: never;
@@ -783,7 +817,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a mass or length as people type it */
+        /** Read a mass, length or volume as people type it */
         post: operations["read-quantity"];
         delete?: never;
         options?: never;
@@ -1082,16 +1116,31 @@ export interface components {
             nowMs: number;
         };
         Container: {
+            details: components["schemas"]["ContainerDetails"];
             id: string;
             mass: components["schemas"]["Quantity"];
             /** @description the most it may weigh packed */
             max: components["schemas"]["Quantity"];
             name: string;
         };
+        ContainerDetails: {
+            /** @description a zip, buckle or drawstring keeps the contents in */
+            closed?: boolean;
+            /** @description hold it high and tight on the back */
+            straps?: boolean;
+            /** @description what goes in; missing limits nothing */
+            volume?: components["schemas"]["Typed"];
+            /** @description where it goes; missing is anywhere */
+            wear?: ("front" | "hand" | "hips" | "back")[];
+        };
         ContainerInput: {
+            closed?: boolean;
             mass: string;
             max: string;
             name: string;
+            straps?: boolean;
+            volume?: string;
+            wear?: ("front" | "hand" | "hips" | "back")[];
         };
         CreateCircuit: {
             brief: components["schemas"]["ProposalBrief"];
@@ -1107,6 +1156,17 @@ export interface components {
         CueQueue: {
             moves: components["schemas"]["TodaysCue"][];
             waiting: components["schemas"]["Cue"][];
+        };
+        Density: {
+            /** Format: double */
+            gPerMl: number;
+            /** Format: double */
+            high: number;
+            id: string;
+            /** Format: double */
+            low: number;
+            name: string;
+            source: string;
         };
         Difference: {
             a?: components["schemas"]["Term"];
@@ -1248,6 +1308,12 @@ export interface components {
             };
             schools: components["schemas"]["SchoolChoice"][];
         };
+        Household: {
+            known: components["schemas"]["Known"][];
+            packages: components["schemas"]["Package"][];
+            substances: components["schemas"]["Density"][];
+            vessels: components["schemas"]["Density"][];
+        };
         Implement: {
             /** @description a table somebody has looked at: four fixed legs, heavy, does not tip */
             checked: boolean;
@@ -1256,6 +1322,7 @@ export interface components {
              * @description pieces, or pairs for dumbbell-pair
              */
             count: number;
+            details: components["schemas"]["ImplementDetails"];
             height?: components["schemas"]["Quantity"];
             id: string;
             /** @enum {string} */
@@ -1264,17 +1331,43 @@ export interface components {
             mass?: components["schemas"]["Quantity"];
             name: string;
         };
+        ImplementDetails: {
+            centreIn?: components["schemas"]["Typed"];
+            /** @description missing: the edge is not outside the legs */
+            edgeOut?: components["schemas"]["Typed"];
+            /** @enum {string} */
+            legs?: "four-leg" | "glass" | "folding" | "extending" | "one-column" | "trestle" | "loose-top";
+            /** @description of a band, measured twice */
+            pulls?: components["schemas"]["TypedPull"][];
+            /** @description what a bench or box may carry */
+            rated?: components["schemas"]["Typed"];
+            tableMass?: components["schemas"]["Typed"];
+        };
         ImplementInput: {
+            centreIn?: string;
             checked?: boolean;
             /** Format: int64 */
             count: number;
+            edgeOut?: string;
             /** @description as typed: 45 cm, 18 in */
             height?: string;
             /** @enum {string} */
             kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "band" | "bench" | "box" | "table";
+            /**
+             * @description how a table stands
+             * @enum {string}
+             */
+            legs?: "four-leg" | "glass" | "folding" | "extending" | "one-column" | "trestle" | "loose-top";
             /** @description as typed: 16, 16 kg, 35 lb */
             mass?: string;
             name: string;
+            pull1?: string;
+            pull2?: string;
+            /** @description what a bench or box may carry */
+            rated?: string;
+            stretch1?: string;
+            stretch2?: string;
+            tableMass?: string;
         };
         Imported: {
             /** Format: int64 */
@@ -1314,6 +1407,17 @@ export interface components {
             kind: string;
             mass?: components["schemas"]["Quantity"];
             name: string;
+        };
+        Known: {
+            /** Format: int64 */
+            highG: number;
+            id: string;
+            /** Format: int64 */
+            lowG: number;
+            /** Format: int64 */
+            massG: number;
+            name: string;
+            source: string;
         };
         Lane: {
             body: components["schemas"]["Quantity"];
@@ -1372,6 +1476,8 @@ export interface components {
             item?: string;
             /** @enum {string} */
             kind: "none" | "implement" | "object" | "made";
+            /** @description what a made load is packed with */
+            parts?: components["schemas"]["Portion"][];
         };
         Log: {
             items: components["schemas"]["Item"][];
@@ -1536,23 +1642,68 @@ export interface components {
         Object: {
             /** Format: int64 */
             count: number;
+            details: components["schemas"]["ObjectDetails"];
+            /**
+             * Format: int64
+             * @description of what is filled in steps; 0 otherwise
+             */
+            emptyG: number;
+            /** Format: int64 */
+            highG: number;
             id: string;
+            /** Format: int64 */
+            lowG: number;
             mass: components["schemas"]["Quantity"];
+            /** Format: int64 */
+            massG: number;
             name: string;
+            /** Format: int64 */
+            stepG: number;
             /** @enum {string} */
             use: "grip" | "hug" | "pack";
+            why?: components["schemas"]["Why"];
+        };
+        ObjectDetails: {
+            amount?: components["schemas"]["Typed"];
+            /** @description of a vessel */
+            empty?: components["schemas"]["Typed"];
+            /** @enum {string} */
+            how?: "gross" | "net" | "volume" | "kind" | "weighed";
+            in?: string;
+            /** @description may be filled in steps of 50 ml */
+            refill?: boolean;
+            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged")[];
+            /** @description the room it takes in a container */
+            volume?: components["schemas"]["Typed"];
+            what?: string;
         };
         ObjectInput: {
             /** Format: int64 */
             count: number;
-            /** @description gross, as typed */
-            mass: string;
+            /** @description mass of the vessel */
+            empty?: string;
+            /**
+             * @description how the mass is known; missing is gross
+             * @enum {string}
+             */
+            how?: "gross" | "net" | "volume" | "kind" | "weighed";
+            /** @description id of the vessel of a substance */
+            in?: string;
+            /** @description as typed: gross, or net where it is so known */
+            mass?: string;
             name: string;
+            /** @description may be filled in steps of 50 ml */
+            refill?: boolean;
+            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged")[];
             /**
              * @description a hand closes round it; held against the body; only in a container
              * @enum {string}
              */
             use: "grip" | "hug" | "pack";
+            /** @description as typed: 1.5 l, 750 ml */
+            volume?: string;
+            /** @description id in the household table: a package, a substance, a known thing */
+            what?: string;
         };
         Occurrence: {
             /** Format: date */
@@ -1625,6 +1776,17 @@ export interface components {
             /** Format: int64 */
             totalMs: number;
         };
+        Package: {
+            /** Format: double */
+            grossPerNet: number;
+            /** Format: double */
+            high: number;
+            id: string;
+            /** Format: double */
+            low: number;
+            name: string;
+            source: string;
+        };
         Part: {
             move: string;
             /** Format: int64 */
@@ -1692,6 +1854,12 @@ export interface components {
             /** Format: int64 */
             totalMs: number;
             why: components["schemas"]["Why"];
+        };
+        Portion: {
+            /** Format: int64 */
+            count?: number;
+            fillsG?: number[];
+            id: string;
         };
         Press: {
             /**
@@ -1762,7 +1930,7 @@ export interface components {
         Quantity: {
             decimal: string;
             /** @enum {string} */
-            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in";
+            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in" | "l" | "ml" | "gal";
             /**
              * Format: int64
              * @description grams or millimetres, derived once
@@ -1774,7 +1942,7 @@ export interface components {
             assumed: boolean;
             decimal: string;
             /** @enum {string} */
-            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in";
+            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in" | "l" | "ml" | "gal";
             /**
              * Format: int64
              * @description grams or millimetres, derived once
@@ -1783,13 +1951,13 @@ export interface components {
         };
         ReadQuantity: {
             /** @enum {string} */
-            kind: "mass" | "length";
+            kind: "mass" | "length" | "volume";
             text: string;
             /**
              * @description what a bare number means
              * @enum {string}
              */
-            unit: "kg" | "lb" | "cm" | "in";
+            unit: "kg" | "lb" | "cm" | "in" | "l";
         };
         RestoreInput: {
             /** Format: int64 */
@@ -1971,6 +2139,8 @@ export interface components {
             timeZone: string;
         };
         StudioFileContainer: {
+            /** @description what is known beyond its masses */
+            details?: components["schemas"]["ContainerDetails"];
             id: string;
             mass: components["schemas"]["StudioFileQuantity"];
             max: components["schemas"]["StudioFileQuantity"];
@@ -1982,6 +2152,8 @@ export interface components {
             checked: boolean;
             /** Format: int64 */
             count: number;
+            /** @description what is known beyond mass and height */
+            details?: components["schemas"]["ImplementDetails"];
             height?: components["schemas"]["StudioFileQuantity"];
             id: string;
             /** @enum {string} */
@@ -2026,6 +2198,8 @@ export interface components {
         StudioFileObject: {
             /** Format: int64 */
             count: number;
+            /** @description how its mass is known, and what else */
+            details?: components["schemas"]["ObjectDetails"];
             id: string;
             mass: components["schemas"]["StudioFileQuantity"];
             name: string;
@@ -2133,7 +2307,7 @@ export interface components {
         };
         Term: {
             /** @enum {string} */
-            kind: "massG" | "lengthMm" | "spanMs" | "count" | "share" | "pct" | "text";
+            kind: "massG" | "lengthMm" | "spanMs" | "count" | "share" | "pct" | "text" | "volumeMl";
             /** @description what the quantity is in this reason */
             name: string;
             /** @description an id, for kind text */
@@ -2189,6 +2363,15 @@ export interface components {
             index: number;
             move: string;
             text: string;
+        };
+        Typed: {
+            decimal: string;
+            /** @enum {string} */
+            unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in" | "l" | "ml" | "gal";
+        };
+        TypedPull: {
+            pull: components["schemas"]["Typed"];
+            stretch: components["schemas"]["Typed"];
         };
         Variant: {
             /** @description other common names */
@@ -2289,9 +2472,25 @@ export interface components {
             more: boolean;
             rows: components["schemas"]["VersionRow"][];
         };
+        Weighed: {
+            /**
+             * Format: int64
+             * @description of what is filled in steps; 0 otherwise
+             */
+            emptyG: number;
+            /** Format: int64 */
+            highG: number;
+            /** Format: int64 */
+            lowG: number;
+            /** Format: int64 */
+            massG: number;
+            /** Format: int64 */
+            stepG: number;
+            why?: components["schemas"]["Why"];
+        };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -3171,6 +3370,35 @@ export interface operations {
             };
         };
     };
+    "get-household": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Household"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-library": {
         parameters: {
             query?: never;
@@ -3830,6 +4058,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "weigh-object": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ObjectInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weighed"];
                 };
             };
             /** @description Error */

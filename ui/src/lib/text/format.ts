@@ -38,10 +38,15 @@ export function length(mm: number, unit: MassUnit): string {
   return unit === 'lb' ? `${short(mm / millimetresPerInch, 1)} in` : `${short(mm / 10, 1)} cm`
 }
 
+/** A volume in millilitres. */
+export function volume(ml: number): string {
+  return ml >= 1000 ? `${short(ml / 1000, 2)} l` : `${ml} ml`
+}
+
 /** What to type to get a typed quantity again. */
-export function asTyped(q: Quantity | undefined): string {
+export function asTyped(q: { decimal: string; unit: Quantity['unit']; whole?: number } | undefined): string {
   if (!q) return ''
-  return q.unit === 'lb-oz' ? typedMass(q, 'lb') : `${q.decimal} ${q.unit}`
+  return q.unit === 'lb-oz' ? typedMass({ whole: 0, ...q }, 'lb') : `${q.decimal} ${q.unit}`
 }
 
 /** Seconds without needless decimals: "40 s", "17.5 s". */

@@ -259,6 +259,27 @@ export const loadClass: Record<string, string> = {
   heavy: 'heavy',
 }
 
+/** What household things are made of, packed in, and are. */
+export const household: Record<string, string> = {
+  water: 'Water',
+  milk: 'Milk',
+  oil: 'Cooking oil',
+  sugar: 'Sugar',
+  rice: 'Dry rice',
+  flour: 'Flour',
+  salt: 'Salt',
+  sand: 'Dry sand',
+  gravel: 'Gravel',
+  paint: 'Water-based paint in its tin',
+  tin: 'Tin',
+  bag: 'Bag or box',
+  jar: 'Glass jar',
+  bottle: 'Plastic bottle',
+  can: 'Can or jerrycan',
+  none: 'No vessel of its own',
+  hardback: 'Hardback book',
+}
+
 export const source: Record<string, string> = {
   published: 'published',
   model: 'model',

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { t } from './catalogue'
 import * as names from './names'
 import contract from '../../../../docs/formats/openapi.json'
+import table from '../../../../internal/core/kit/data/household.json'
 import type { Quantity, Why } from '../api/client'
 import { asTyped, clock, mass, percent, seconds, typedLength, typedMass } from './format'
 import { whyText } from './why'
@@ -39,6 +40,13 @@ describe('reasons', () => {
       expect(text).not.toBe('')
       expect(text).not.toMatch(/kg|undefined|NaN/)
     }
+  })
+})
+
+describe('names of the household', () => {
+  it('are those of the table', () => {
+    const all = [...table.substances, ...table.packages, ...table.vessels, ...table.known]
+    expect(all.map((x) => [x.id, names.household[x.id]])).toEqual(all.map((x) => [x.id, x.name]))
   })
 })
 

@@ -2,6 +2,7 @@
 // made here.
 import type { Schemas, Term, Why } from '../api/client'
 import { anchor, beam, lane, pattern, t } from './catalogue'
+import { household } from './names'
 import * as f from './format'
 
 type Code = Schemas['Why']['code']
@@ -41,6 +42,13 @@ class Terms {
   }
   pct(name: string): string {
     return f.percent(this.n(name))
+  }
+  volume(name: string): string {
+    return f.volume(this.n(name))
+  }
+  /** A thing of the household table. */
+  household(name: string): string {
+    return (household[this.id(name)] ?? this.id(name)).toLowerCase()
   }
   share(name: string): string {
     return f.share(this.n(name))
@@ -85,6 +93,12 @@ const texts: Record<Code, (x: Terms) => string> = {
     `Presses, rows, overhead, fast moves and one-hand holds go by iron alone, at most ${x.pct('most')}`,
   'bridge-predicted': (x) =>
     `${x.n('reps')} with ${x.mass('from')} predict ${x.n('low')} with ${x.mass('to')}, ${x.n('reserve')} kept in reserve in both`,
+  'gross-from-net': (x) =>
+    `${x.mass('net')} net in its ${x.household('package')} is ${x.share('factor')} times that: ${x.mass('gross')}, somewhere from ${x.mass('low')} to ${x.mass('high')}`,
+  'mass-from-volume': (x) =>
+    `${x.volume('volume')} of ${x.household('substance')} at density ${x.share('density')} and ${x.mass('empty')} of vessel: ${x.mass('gross')}, somewhere from ${x.mass('low')} to ${x.mass('high')}`,
+  'mass-of-kind': (x) =>
+    `A ${x.household('kind')} is usually ${x.mass('gross')}, somewhere from ${x.mass('low')} to ${x.mass('high')}`,
   'tips-table': (x) =>
     `A pull of ${x.mass('pull')} acts ${x.length('out')} outside the legs; the table, ${x.mass('table')}, holds against it ${x.length('in')} inside them; twice the pull is asked for`,
   'anchor-holds': (x) =>

@@ -1,0 +1,129 @@
+package kit
+
+import (
+	"slices"
+	"sort"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+)
+
+// Load kinds.
+const (
+	None       = "none"
+	Implements = "implement"
+	Objects    = "object"
+	Made       = "made"
+)
+
+// Load names what is held, by ids: nothing; Count equal implements; Count equal
+// objects; or Parts packed in a container.
+type Load struct {
+	Kind      string    `json:"kind" enum:"none,implement,object,made"`
+	Item      string    `json:"item,omitempty" maxLength:"26" doc:"id of the implement or object"`
+	Count     int       `json:"count,omitempty" minimum:"0" maximum:"500"`
+	Container string    `json:"container,omitempty" maxLength:"26"`
+	Parts     []Portion `json:"parts,omitempty" nullable:"false" maxItems:"40" doc:"what a made load is packed with"`
+}
+
+// Nothing is no load.
+var Nothing = Load{Kind: None}
+
+// Equal tells whether two loads take the same things.
+func (l Load) Equal(o Load) bool {
+	return l.Kind == o.Kind && l.Item == o.Item && l.Count == o.Count && l.Container == o.Container &&
+		slices.EqualFunc(l.Parts, o.Parts, func(a, b Portion) bool { return a.ID == b.ID && a.Count == b.Count && slices.Equal(a.Fills, b.Fills) })
+}
+
+// Mass gives the total mass of a load; ok is false when an id is unknown to the
+// stock.
+func (s Stock) Mass(l Load) (total measure.Mass, ok bool) {
+	switch l.Kind {
+	case None:
+		return 0, true
+	case Implements:
+		if i, ok := s.implement(l.Item); ok {
+			return i.Mass * measure.Mass(l.Count), true
+		}
+	case Objects:
+		if o, ok := s.object(l.Item); ok {
+			return o.Mass * measure.Mass(l.Count), true
+		}
+	case Made:
+		c, ok := s.container(l.Container)
+		total := c.Mass
+		for _, p := range l.Parts {
+			o, known := s.object(p.ID)
+			ok = ok && known
+			total += o.Mass * measure.Mass(p.Count)
+			for _, f := range p.Fills {
+				total += o.Empty + f
+			}
+		}
+		if ok {
+			return total, true
+		}
+	}
+	return 0, false
+}
+
+// Use is a number of pieces of one thing.
+type Use struct {
+	ID    string
+	Count int
+}
+
+// Uses lists what one person has in hand or under them with a load.
+func (l Load) Uses() []Use {
+	switch l.Kind {
+	case Implements, Objects:
+		return []Use{{l.Item, l.Count}}
+	case Made:
+		out := []Use{{l.Container, 1}}
+		for _, p := range l.Parts {
+			out = append(out, Use{p.ID, p.Count + len(p.Fills)})
+		}
+		return out
+	}
+	return nil
+}
+
+// Option is a load a place can make, with its mass.
+type Option struct {
+	Load  Load
+	Total measure.Mass
+}
+
+// Options lists every load the place can make for a variant in a hold, lightest
+// first: equal implements, single objects, and packed containers to 50 g. What does
+// not exist often enough for one person is left out, and what the limits on objects
+// and bags keep from the move (rules beside Supply).
+func (s Stock) Options(v *moves.Variant, h moves.Hold) []Option {
+	if h.Count == 0 {
+		return []Option{{Load: Nothing}}
+	}
+	out := s.single(v, h)
+	out = append(out, s.packed(v, h)...)
+	sort.SliceStable(out, func(a, b int) bool { return out[a].Total < out[b].Total })
+	return out
+}
+
+// single lists the implements and objects that suit a hold as they are.
+func (s Stock) single(v *moves.Variant, h moves.Hold) []Option {
+	var out []Option
+	for _, i := range s.Implements {
+		if i.Mass > 0 && h.Suits(i.holdKind()) && i.Pieces() >= h.Count {
+			out = append(out, Option{Load{Kind: Implements, Item: i.ID, Count: h.Count}, i.Mass * measure.Mass(h.Count)})
+		}
+	}
+	for _, o := range s.Objects {
+		suits := h.Grip && o.Use == Grip || h.Hug && h.Count == 1 && (o.Use == Hug || o.Use == Grip)
+		if o.Count >= h.Count && suits && (!aloft(v) || o.OverFace()) && !v.Ballistic {
+			out = append(out, Option{Load{Kind: Objects, Item: o.ID, Count: h.Count}, o.Mass * measure.Mass(h.Count)})
+		}
+	}
+	return out
+}
+
+// aloft tells whether a load is over the head or the face.
+func aloft(v *moves.Variant) bool { return v.Overhead || v.OverFace }

@@ -1,0 +1,129 @@
+package kit
+
+import (
+	"sync"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+)
+
+// Limits on packed loads (house and plain caution): a bag stays at or under its
+// safe maximum and MaxBag. It is never overhead or over the face; of ballistic moves
+// it serves the snatch alone, closed, with soft contents, up to MaxSnatch. On the
+// back it needs straps, and in a hinge it stays under a tenth of the body.
+const (
+	MaxBag    measure.Mass = 20_000
+	MaxSnatch measure.Mass = 8_000
+	// BackHingeShare of body mass is the most on the back in a hinge.
+	BackHingeShare = 0.1
+)
+
+// bagSnatch is the one ballistic move a bag is made for.
+const bagSnatch = "bag-snatch"
+
+// packStep is how fine the rule of a packed container is.
+const packStep measure.Mass = 50
+
+// Supply is what a place has to fill one of its containers with, or to hold without
+// one; soft takes soft contents only.
+func (s Stock) Supply(container string, soft bool) (Supply, bool) {
+	var out Supply
+	if container != "" {
+		c, ok := s.container(container)
+		if !ok {
+			return out, false
+		}
+		room := c.Volume
+		if room == 0 {
+			room = mostVolume
+		}
+		out.Container = &Vessel{ID: c.ID, Mass: c.Mass, Max: min(c.Max, MaxBag), Volume: room}
+	}
+	for _, o := range s.Objects {
+		switch {
+		case soft && !o.Has(Soft):
+		case o.Empty > 0 && o.Step > 0 && o.Empty < o.Mass:
+			out.Fillables = append(out.Fillables, Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
+		default:
+			out.Objects = append(out.Objects, Pieces{ID: o.ID, Mass: o.Mass, Volume: o.Volume, Count: o.Count})
+		}
+	}
+	return out, true
+}
+
+// Packed writes a recipe as a load of a container.
+func Packed(container string, r Recipe) Load {
+	return Load{Kind: Made, Container: container, Parts: r.Parts}
+}
+
+// packed lists the loads of the containers that a move in a hold may take.
+func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
+	soft := v.ID == bagSnatch
+	if !h.Bag || aloft(v) && !soft || v.Ballistic && !soft {
+		return nil
+	}
+	var out []Option
+	for _, c := range s.Containers {
+		if !c.Goes(h) || soft && !c.Closed {
+			continue
+		}
+		for _, o := range s.rule(c, soft) {
+			if soft && o.Total > MaxSnatch {
+				break
+			}
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// tooMuchOnBack tells whether a load on the back is over what a hinge allows.
+func tooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mass) bool {
+	return h == "back" && v.Pattern == moves.Hinge && float64(total) > BackHingeShare*float64(bodyMass)
+}
+
+// rule lists every load of a container to packStep, kept on the shelf if there is
+// one. A container without contents is no load to train with.
+func (s Stock) rule(c Container, soft bool) []Option {
+	make := func() []Option {
+		var out []Option
+		supply, _ := s.Supply(c.ID, soft)
+		for _, r := range supply.Rule(0, MaxBag, packStep) {
+			if len(r.Parts) > 0 {
+				out = append(out, Option{Packed(c.ID, r), r.Total})
+			}
+		}
+		return out
+	}
+	if s.shelf == nil {
+		return make()
+	}
+	s.shelf.mu.Lock()
+	defer s.shelf.mu.Unlock()
+	key := shelfKey{c.ID, soft}
+	if _, ok := s.shelf.rules[key]; !ok {
+		s.shelf.rules[key] = make()
+	}
+	return s.shelf.rules[key]
+}
+
+// shelf keeps the rules of a stock that is asked again and again.
+type shelf struct {
+	mu    sync.Mutex
+	rules map[shelfKey][]Option
+}
+
+type shelfKey struct {
+	container string
+	soft      bool
+}
+
+// Kept gives the same stock that computes the rule of each container once. What it
+// holds must not be changed after that.
+func (s Stock) Kept() Stock {
+	if s.shelf != nil {
+		return s
+	}
+	s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+	return s
+}
