@@ -47,19 +47,7 @@ type ItemPath struct {
 func (s *server) registerKit(a huma.API) {
 	operation(a, http.MethodGet, "/api/places", "list-places", "Places that are not retired, with what they have",
 		func(ctx context.Context, _ *struct{}) (*result[[]Place], error) {
-			rows, err := s.Store.Places(ctx, s.Scope)
-			if err != nil {
-				return nil, err
-			}
-			ids := make([]int64, 0, len(rows))
-			for _, r := range rows {
-				ids = append(ids, r.ID)
-			}
-			stocks, err := s.Store.Stocks(ctx, s.Scope, ids)
-			out := []Place{}
-			for _, r := range rows {
-				out = append(out, placeOf(r, stocks[r.ID]))
-			}
+			out, err := s.places(ctx)
 			return answer(out), err
 		})
 	operation(a, http.MethodPut, "/api/places/{place}", "put-place", "Make or change a place", func(ctx context.Context, in *struct {
@@ -138,6 +126,28 @@ func (s *server) registerKit(a huma.API) {
 				return s.placeNow(ctx, in.Place)
 			})
 	}
+}
+
+// places reads every place that is not retired with what it has.
+func (s *server) places(ctx context.Context) ([]Place, error) {
+	rows, err := s.Store.Places(ctx, s.Scope)
+	if err != nil {
+		return nil, err
+	}
+	stocks, err := s.stocksOf(ctx, rows)
+	out := []Place{}
+	for _, r := range rows {
+		out = append(out, placeOf(r, stocks[r.ID]))
+	}
+	return out, err
+}
+
+func (s *server) stocksOf(ctx context.Context, rows []store.Place) (map[int64]store.Stock, error) {
+	ids := make([]int64, 0, len(rows))
+	for _, r := range rows {
+		ids = append(ids, r.ID)
+	}
+	return s.Store.Stocks(ctx, s.Scope, ids)
 }
 
 // putItem runs a change of a place's stock with the place's unit and answers

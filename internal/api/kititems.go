@@ -3,7 +3,6 @@ package api
 import (
 	"errors"
 	"slices"
-	"strconv"
 	"strings"
 
 	"nimbleanvil/internal/core/kit"
@@ -229,14 +228,22 @@ func (t *typing) pulls(in ImplementInput) []kit.TypedPull {
 	return out
 }
 
+// listed gives a list, or nil for an empty one, as it comes back from the database.
+func listed(words []string) []string {
+	if len(words) == 0 {
+		return nil
+	}
+	return slices.Clone(words)
+}
+
 // objectRow turns what was typed of an object into its row; what the household table
 // knows is worked out.
 func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, error) {
 	t := &typing{unit: unit}
 	row := store.Object{PublicID: id, Name: in.Name, UseAs: in.Use, Count: in.Count}
-	d := kit.ObjectDetails{How: in.How, What: in.What, In: in.In, Refill: in.Refill, Traits: slices.Clone(in.Traits)}
-	if d.How == "" {
-		d.How = kit.ByGross
+	d := kit.ObjectDetails{How: in.How, What: in.What, In: in.In, Refill: in.Refill, Traits: listed(in.Traits)}
+	if d.How == kit.ByGross {
+		d.How = "" // as it comes back from where nothing was said
 	}
 	room := "volume"
 	switch d.How {
@@ -266,7 +273,7 @@ func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, erro
 		return row, t.err
 	}
 	if known {
-		m := measure.Typed{Decimal: strconv.FormatInt(int64(w.Mass), 10), Unit: measure.Gram}
+		m := measure.Typed{Decimal: measure.Whole(int64(w.Mass)), Unit: measure.Gram}
 		row.MassDecimal, row.MassUnit, row.MassG = m.Decimal, string(m.Unit), int64(w.Mass)
 	}
 	if row.MassG <= 0 || row.MassG > int64(measure.MaxLoad) {
@@ -283,7 +290,7 @@ func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, erro
 func containerRow(id string, in ContainerInput, unit measure.Unit) (store.Container, error) {
 	t := &typing{unit: unit}
 	m, most := t.mass("mass", in.Mass), t.mass("max", in.Max)
-	d := kit.ContainerDetails{Closed: in.Closed, Straps: in.Straps, Wear: slices.Clone(in.Wear)}
+	d := kit.ContainerDetails{Closed: in.Closed, Straps: in.Straps, Wear: listed(in.Wear)}
 	if !blankText(in.Volume) {
 		d.Volume = t.volume("volume", in.Volume)
 	}

@@ -24,6 +24,7 @@ import (
 
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/device"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
@@ -36,6 +37,8 @@ type Config struct {
 	Scope store.Scope
 	// Now is the program's instant.
 	Now func() time.Time
+	// Scale is the luggage scale beside the program; missing, a simulated one.
+	Scale device.Scale
 	// UI holds the built pages; index.html at its root.
 	UI fs.FS
 }
@@ -47,6 +50,9 @@ const (
 	// above it.
 	patience = 15 * time.Second
 )
+
+// standInSeed makes the noise of the simulated scale the same each time.
+const standInSeed = 1
 
 // server holds what the handlers share.
 type server struct {
@@ -63,6 +69,9 @@ type Server struct {
 
 // New builds the server with all its routes.
 func New(cfg Config) *Server {
+	if cfg.Scale == nil && cfg.Now != nil {
+		cfg.Scale = device.NewSimulated(standInSeed, cfg.Now)
+	}
 	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}}, newMetrics()
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxFile, ErrorHandler: asProblem,
 		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
@@ -118,6 +127,9 @@ func register(a huma.API, s *server) {
 	s.registerCircuits(a)
 	s.registerCues(a)
 	s.registerRuns(a)
+	s.registerPlacesFile(a)
+	s.registerLoads(a)
+	s.registerScale(a)
 	s.registerLog(a)
 	// The texts of the interface must know every code of a reason.
 	codes := make([]any, 0, len(why.Codes))

@@ -110,20 +110,7 @@ func (s *Store) PlaceByID(ctx context.Context, sc Scope, id int64) (Place, error
 
 // PutPlace makes a place or changes it; the same put twice is one.
 func (s *Store) PutPlace(ctx context.Context, sc Scope, next Place) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		old, err := lock[Place](tx, sc, next.PublicID)
-		switch {
-		case errors.Is(err, ErrNotFound):
-			if err := room[Place](tx, sc, "", 0, MaxPlaces); err != nil {
-				return err
-			}
-			next.StudioID = sc.StudioID
-			return tx.Create(&next).Error
-		case err != nil:
-			return err
-		}
-		return tx.Model(&old).Select("Name", "Kind", "MassUnit", "RetiredAt").Updates(next).Error
-	})
+	return s.write(ctx, func(tx *gorm.DB) error { return putPlace(tx, sc, next) })
 }
 
 // Stock is everything a place has that is not retired, and the stamp of the
@@ -230,53 +217,31 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 // item is a row of a place's stock.
 type item interface{ Implement | Object | Container }
 
-// putItem makes or changes a row of a place.
-func putItem[T item](ctx context.Context, s *Store, sc Scope, place, publicID string, columns []string, make func(old *T, placeID int64) T) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		p, err := lock[Place](tx, sc, place)
-		if err != nil {
-			return err
-		}
-		old, err := lock[T](tx, sc, publicID)
-		if errors.Is(err, ErrNotFound) {
-			if err := room[T](tx, sc, "place_id", p.ID, MaxItems); err != nil {
-				return err
-			}
-			row := make(nil, p.ID)
-			return tx.Create(&row).Error
-		}
-		if err != nil {
-			return err
-		}
-		row := make(&old, p.ID)
-		return tx.Model(&old).Where("place_id = ?", p.ID).Select(columns).Updates(row).Error
-	})
-}
+// The columns of a thing that may be changed.
+var (
+	implementColumns = []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "Details", "RetiredAt"}
+	objectColumns    = []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "Details", "RetiredAt"}
+	containerColumns = []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "Details", "RetiredAt"}
+)
 
 // PutImplement makes or changes an implement of a place.
 func (s *Store) PutImplement(ctx context.Context, sc Scope, place string, next Implement) error {
-	cols := []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "Details", "RetiredAt"}
-	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Implement, placeID int64) Implement {
-		next.StudioID, next.PlaceID = sc.StudioID, placeID
-		return next
+	return s.write(ctx, func(tx *gorm.DB) error {
+		return putIn(tx, sc, place, next.PublicID, implementColumns, func(id int64) Implement { return next.at(sc, id) })
 	})
 }
 
 // PutObject makes or changes an object of a place.
 func (s *Store) PutObject(ctx context.Context, sc Scope, place string, next Object) error {
-	cols := []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "Details", "RetiredAt"}
-	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Object, placeID int64) Object {
-		next.StudioID, next.PlaceID = sc.StudioID, placeID
-		return next
+	return s.write(ctx, func(tx *gorm.DB) error {
+		return putIn(tx, sc, place, next.PublicID, objectColumns, func(id int64) Object { return next.at(sc, id) })
 	})
 }
 
 // PutContainer makes or changes a container of a place.
 func (s *Store) PutContainer(ctx context.Context, sc Scope, place string, next Container) error {
-	cols := []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "Details", "RetiredAt"}
-	return putItem(ctx, s, sc, place, next.PublicID, cols, func(_ *Container, placeID int64) Container {
-		next.StudioID, next.PlaceID = sc.StudioID, placeID
-		return next
+	return s.write(ctx, func(tx *gorm.DB) error {
+		return putIn(tx, sc, place, next.PublicID, containerColumns, func(id int64) Container { return next.at(sc, id) })
 	})
 }
 

@@ -59,7 +59,10 @@ func KneeFor(stature measure.Length) float64 { return float64(stature) * (1000 *
 func StatureFor(knee float64) float64 { return knee / KneeHeight }
 
 // Range is a range of heights in millimetres, both ends inclusive.
-type Range struct{ From, To measure.Length }
+type Range struct {
+	From measure.Length `json:"from"`
+	To   measure.Length `json:"to"`
+}
 
 // Holds tells whether h lies in the range.
 func (r Range) Holds(h measure.Length) bool { return h >= r.From && h <= r.To }

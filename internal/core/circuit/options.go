@@ -146,7 +146,7 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 	tally.Take(users, f.Load, anchors)
 	next := o.d.clone()
 	next.Slots[o.slot].Lanes[o.lane.Lane] = e
-	_, proposed := markCost(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
+	_, proposed := moves.Mark(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
 	return Alternative{
 		Entry: e, LoadG: f.Total, IronPct: measure.Round(f.IronPct, 1), ResistancePct: measure.Round(f.ResistancePct, 1),
 		DeltaMs: length(next, o.c) - o.total, Why: f.Why,
@@ -173,8 +173,9 @@ func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
 }
 
 // TakeHome gives a lane's version of every slot for one person in another place
-// with its own stock: the same variant where the cupboard serves it, else the
-// nearest of the pattern. The document keeps the order and times.
+// with its own stock: the same variant where the cupboard serves it, else the best
+// substitute that is as hard, else the nearest of the pattern. The document keeps the
+// order and times.
 func TakeHome(d Document, home Context) (Document, []why.Why) {
 	home.Stock = home.Stock.Kept()
 	lane := home.Lanes[0]
@@ -191,6 +192,12 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 				continue
 			}
 		}
+		if x, ok := b.instead(now, lane); ok {
+			s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: substituteEntry(x, d.Format)}
+			out.Slots = append(out.Slots, s)
+			notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", x.Variant.ID), why.Pct("resistance", measure.Round(x.ResistancePct, 1))).With(x.Why))
+			continue
+		}
 		pl, ok := b.place(standIns(s.Pattern))
 		if !ok {
 			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
@@ -201,6 +208,26 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", s.Lanes[lane.Lane].Variant)))
 	}
 	return out, notes
+}
+
+// instead finds the best substitute of a place for what a lane does in class that is
+// as hard, mended where it must be.
+func (b Brief) instead(now Entry, lane LaneSpec) (kit.Substitute, bool) {
+	v, known := b.Library.Get(now.Variant)
+	if !known {
+		return kit.Substitute{}, false
+	}
+	for _, x := range kit.Substitutes(b.Stock, b.Library, kit.Usual(v, now.Hold, lane.person()), 5) {
+		if x.LeftPct >= -maxMiss/2 {
+			return x, true
+		}
+	}
+	return kit.Substitute{}, false
+}
+
+// substituteEntry writes a substitute down as a lane's version.
+func substituteEntry(x kit.Substitute, format Format) Entry {
+	return entryFor(kit.Fit{Variant: x.Variant, Hold: x.Hold, Option: x.Option, Mend: x.Mend}, format, x.Anchors)
 }
 
 // keep tries to do the same variant at home with a load that is good enough or

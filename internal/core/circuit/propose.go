@@ -189,7 +189,7 @@ func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	loaded := l.Lane != moves.Ground && slices.ContainsFunc(all, func(v *moves.Variant) bool { return v.Start != nil && v.Marks(l.Lane) })
 	var out []candidate
 	for _, v := range all {
-		mark, ok := markCost(v, all, l.Lane)
+		mark, ok := moves.Mark(v, all, l.Lane)
 		fresh := slices.Contains(b.New, v.ID)
 		// Nobody meets a move before those that it asks to be known first.
 		early := fresh && len(b.Library.FirstSteps(v, func(id string) bool { return !slices.Contains(b.New, id) })) > 0
@@ -209,42 +209,6 @@ func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	}
 	sort.SliceStable(out, func(i, j int) bool { return out[i].cost < out[j].cost })
 	return out
-}
-
-// markCost says how far a variant is from a lane's marks: 0 on its highest mark,
-// 6 for each mark above it on the same ladder, 25 for each rung below the lowest
-// mark and between marks, 35 a rung above, 55 for drills and 70 for moves no lane
-// is marked for. Nobody but Reach gets those two last, and nobody gets what is
-// chosen rather than proposed (house).
-func markCost(v *moves.Variant, all []*moves.Variant, lane moves.Lane) (float64, bool) {
-	top, low, above := 0, 0, 0
-	for _, x := range all {
-		if v.Ladder != "" && x.Ladder == v.Ladder && x.Marks(lane) {
-			top = max(top, x.Rung)
-			if low == 0 || x.Rung < low {
-				low = x.Rung
-			}
-			if x.Rung > v.Rung {
-				above++
-			}
-		}
-	}
-	switch {
-	case !v.Proposed():
-		return 0, false
-	case v.Marks(lane):
-		if v.Ladder == "" {
-			return 8, true
-		}
-		return 6 * float64(above), true
-	case v.Drill:
-		return 55 - 5*float64(len(v.Needs)), true
-	case top > 0 && v.Rung < top:
-		return 25 * float64(max(low-v.Rung, 1)), true
-	case top > 0:
-		return 35, v.Rung == top+1 && lane == moves.Reach
-	}
-	return 70, lane == moves.Reach && !v.OnOneLeg()
 }
 
 // laneCandidates lists the candidates of every lane with people; ok is false
@@ -331,24 +295,24 @@ func (b Brief) allocate(lanes []LaneSpec, cands [][]candidate, pick []int, waves
 	return entries, len(tally.Shorts(b.Stock)) == 0
 }
 
-// entryFor turns a fit into an entry. A load that is too light is mended by the
-// top of the range, or by slower lowering where the clock counts and both sides
-// work at once.
+// entryFor turns a fit into an entry. A load that is too light is mended by more
+// repetitions and then by slower lowering; where the clock counts, by slower lowering
+// when both sides work at once.
 func entryFor(f kit.Fit, format Format, anchors []string) Entry {
 	v := f.Variant
-	e := Entry{Variant: v.ID, Hold: f.Hold, Load: f.Load, Anchors: anchors, Tempo: v.Tempo,
-		Reps: min(max(10, v.RepsLow), v.RepsHigh), Sides: BothSides}
+	e := Entry{Variant: v.ID, Hold: f.Hold, Load: f.Load, Anchors: anchors, Tempo: v.Tempo, Reps: f.Mend.Reps, Sides: BothSides}
 	switch {
 	case v.Sides == moves.Alternating || v.InTurn:
 		e.Sides = TurnByTurn
 	case v.Sides == moves.PerSide:
 		e.Sides = Split
 	}
-	if slices.Contains(f.Repairs, kit.MoreReps) {
-		e.Reps = v.RepsHigh
-		if format == Timed && v.SideCount() == 1 {
-			e.Tempo = v.TempoOf().Slower().String()
-		}
+	switch {
+	case len(f.Mend.Repairs) == 0:
+	case format == Timed && v.SideCount() == 1:
+		e.Tempo = v.TempoOf().Slower().String()
+	case format == Reps:
+		e.Tempo = f.Mend.Tempo
 	}
 	return e
 }

@@ -26,17 +26,6 @@ type Person struct {
 	Stature measure.Length
 }
 
-// Repair mends a load that is not good enough.
-type Repair string
-
-// Slower lengthens the lowering; MoreReps goes to the top of the range;
-// Lighter took the next lighter load or none.
-const (
-	Slower   Repair = "slower"
-	MoreReps Repair = "more-reps"
-	Lighter  Repair = "lighter"
-)
-
 // Fit is a load for a variant and how near it comes to what is wanted.
 type Fit struct {
 	Variant *moves.Variant
@@ -49,7 +38,7 @@ type Fit struct {
 	// Resistance of the load that is looked at.
 	Resistance body.Resistance
 	Good       bool
-	Repairs    []Repair
+	Mend       Mend
 	Why        why.Why
 }
 
@@ -101,9 +90,10 @@ func Judge(v *moves.Variant, hold moves.HoldID, o Option, p Person) Fit {
 	} else if v.NeverUp() {
 		w = w.With(why.Of(why.NeverUpMove, why.House))
 	}
+	f.Mend = Mend{Reps: usualReps(v), Tempo: v.Tempo, OK: true}
 	if !f.Good && f.ResistancePct < 0 {
-		f.Repairs = append(f.Repairs, MoreReps, Slower)
-		w = w.With(why.Of(why.RepairLight, why.House))
+		f.Mend = mend(v, usualReps(v), usualReserve, 1+f.ResistancePct/100, f.IronPct)
+		w = w.With(f.Mend.why()...)
 	}
 	f.Why = w
 	return f
@@ -200,21 +190,24 @@ func NextLoad(s Stock, v *moves.Variant, now measure.Mass) (next measure.Mass, o
 	return next, oneHand
 }
 
-// nearOptions lists what suits a hold as it is and, of the packed loads, which come
-// in every size, the few next to what is wanted.
+// nearOptions lists what suits a hold near a lane's starting load.
 func (s Stock) nearOptions(v *moves.Variant, h moves.Hold, p Person, limit int) []Option {
+	return s.near(v, h, measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total), limit)
+}
+
+// near lists what suits a hold as it is and, of the packed loads, which come in every
+// size, the few next to what is wanted.
+func (s Stock) near(v *moves.Variant, h moves.Hold, wanted measure.Mass, limit int) []Option {
 	if h.Count == 0 {
 		return []Option{{Load: Nothing}}
 	}
 	out := s.single(v, h)
 	packed := s.packed(v, h)
-	if len(packed) == 0 {
-		return out
+	if len(packed) > 0 {
+		slices.SortStableFunc(packed, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
+		at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o Option, m measure.Mass) int { return cmp.Compare(o.Total, m) })
+		out = append(out, packed[max(0, at-limit):min(len(packed), at+limit)]...)
 	}
-	wanted := measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total)
-	slices.SortStableFunc(packed, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
-	at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o Option, m measure.Mass) int { return cmp.Compare(o.Total, m) })
-	out = append(out, packed[max(0, at-limit):min(len(packed), at+limit)]...)
 	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
 	return out
 }

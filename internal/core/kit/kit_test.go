@@ -121,7 +121,7 @@ func TestFitsNeverRoundUpWhereItMatters(t *testing.T) {
 	press := Fits(s, get("half-kneeling-press"), p, 3) // 6.93 wanted
 	require.Len(t, press, 1)
 	assert.EqualValues(t, 4000, press[0].Total)
-	assert.Contains(t, press[0].Repairs, Slower)
+	assert.Contains(t, press[0].Mend.Repairs, Slower)
 	ground := Fits(s, get("floor-bridge"), Person{moves.Ground, 70000, 1700}, 3) // 10.5 wanted
 	assert.EqualValues(t, 8000, ground[0].Total)
 	assert.Empty(t, Fits(s, get("rear-foot-raised-split-squat"), Person{moves.Ground, 70000, 1700}, 3)[0].Load.Item)

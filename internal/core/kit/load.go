@@ -17,7 +17,7 @@ const (
 )
 
 // Load names what is held, by ids: nothing; Count equal implements; Count equal
-// objects; or Parts packed in a container.
+// objects; or Parts packed in a container, without one vessels filled in part.
 type Load struct {
 	Kind      string    `json:"kind" enum:"none,implement,object,made"`
 	Item      string    `json:"item,omitempty" maxLength:"26" doc:"id of the implement or object"`
@@ -51,6 +51,7 @@ func (s Stock) Mass(l Load) (total measure.Mass, ok bool) {
 		}
 	case Made:
 		c, ok := s.container(l.Container)
+		ok = ok || l.Container == ""
 		total := c.Mass
 		for _, p := range l.Parts {
 			o, known := s.object(p.ID)
@@ -79,7 +80,10 @@ func (l Load) Uses() []Use {
 	case Implements, Objects:
 		return []Use{{l.Item, l.Count}}
 	case Made:
-		out := []Use{{l.Container, 1}}
+		var out []Use
+		if l.Container != "" {
+			out = append(out, Use{l.Container, 1})
+		}
 		for _, p := range l.Parts {
 			out = append(out, Use{p.ID, p.Count + len(p.Fills)})
 		}
@@ -117,9 +121,30 @@ func (s Stock) single(v *moves.Variant, h moves.Hold) []Option {
 		}
 	}
 	for _, o := range s.Objects {
-		suits := h.Grip && o.Use == Grip || h.Hug && h.Count == 1 && (o.Use == Hug || o.Use == Grip)
-		if o.Count >= h.Count && suits && (!aloft(v) || o.OverFace()) && !v.Ballistic {
+		if s.suits(o, v, h) {
 			out = append(out, Option{Load{Kind: Objects, Item: o.ID, Count: h.Count}, o.Mass * measure.Mass(h.Count)})
+		}
+	}
+	return out
+}
+
+// suits tells whether enough of an object may be held so in a move.
+func (s Stock) suits(o Object, v *moves.Variant, h moves.Hold) bool {
+	held := h.Grip && o.Use == Grip || h.Hug && h.Count == 1 && (o.Use == Hug || o.Use == Grip)
+	return held && o.Count >= h.Count && (!aloft(v) || o.OverFace()) && !v.Ballistic
+}
+
+// filled lists vessels in the hand that are filled in part, each as full as the
+// other.
+func (s Stock) filled(v *moves.Variant, h moves.Hold) []Option {
+	var out []Option
+	for _, o := range s.Objects {
+		if o.Step <= 0 || o.Empty <= 0 || !s.suits(o, v, h) {
+			continue
+		}
+		for fill := o.Step; o.Empty+fill < o.Mass; fill += o.Step {
+			p := Portion{ID: o.ID, Fills: slices.Repeat([]measure.Mass{fill}, h.Count)}
+			out = append(out, Option{Load{Kind: Made, Parts: []Portion{p}}, (o.Empty + fill) * measure.Mass(h.Count)})
 		}
 	}
 	return out

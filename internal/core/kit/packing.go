@@ -56,13 +56,30 @@ func Packed(container string, r Recipe) Load {
 	return Load{Kind: Made, Container: container, Parts: r.Parts}
 }
 
-// packed lists the loads of the containers that a move in a hold may take.
+// PackingChecks lists what to look at before a made load is used: the closure and the
+// straps of its container, and that it is weighed once packed, since labels and tables
+// are estimates.
+func (s Stock) PackingChecks(container string) []string {
+	out := []string{}
+	if c, ok := s.container(container); ok {
+		out = append(out, CheckClosed)
+		if c.Straps {
+			out = append(out, CheckStraps)
+		}
+	} else {
+		out = append(out, CheckGrip)
+	}
+	return append(out, CheckWeigh)
+}
+
+// packed lists the loads of every size that a move in a hold may take: containers,
+// and vessels filled in part.
 func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
 	soft := v.ID == bagSnatch
+	out := s.filled(v, h)
 	if !h.Bag || aloft(v) && !soft || v.Ballistic && !soft {
-		return nil
+		return out
 	}
-	var out []Option
 	for _, c := range s.Containers {
 		if !c.Goes(h) || soft && !c.Closed {
 			continue

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/big"
 	"regexp"
+	"strconv"
 	"strings"
 )
 
@@ -32,6 +33,21 @@ const (
 type Typed struct {
 	Decimal string `json:"decimal" maxLength:"24" pattern:"^[0-9]+([.][0-9]+)?$"`
 	Unit    Unit   `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in,l,ml,gal"`
+}
+
+// Whole writes a whole number as the decimal of a Typed.
+func Whole(n int64) string { return strconv.FormatInt(n, 10) }
+
+// Write gives a typed quantity as somebody would type it, so that reading it gives
+// the same again.
+func Write(t Typed) string {
+	r, ok := new(big.Rat).SetString(t.Decimal)
+	if t.Unit != PoundOunce || !ok {
+		return t.Decimal + " " + string(t.Unit)
+	}
+	pounds := new(big.Int).Quo(r.Num(), new(big.Int).Mul(r.Denom(), big.NewInt(16)))
+	ounces := r.Sub(r, new(big.Rat).SetInt(new(big.Int).Mul(pounds, big.NewInt(16))))
+	return fmt.Sprintf("%s lb %s oz", pounds, plain(ounces))
 }
 
 // Reading is a typed quantity that was understood.

@@ -308,6 +308,9 @@ func (l *Library) OfPattern(p Pattern) []*Variant {
 	return out
 }
 
+// Offers tells whether the house offers a variant.
+func (l *Library) Offers(v *Variant) bool { return !l.hidden[v.ID] }
+
 // Neighbour finds the variant one rung up (+1) or down (-1) on the ladder.
 func (l *Library) Neighbour(v *Variant, by int) (*Variant, bool) {
 	if v.Ladder == "" {

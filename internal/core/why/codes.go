@@ -15,7 +15,14 @@ const (
 	LoadGroundOneLeg Code = "load-ground-one-leg"
 	NeverUpGround    Code = "never-up-ground"
 	NeverUpMove      Code = "never-up-move"
-	RepairLight      Code = "repair-light"
+
+	RepairMoreReps       Code = "repair-more-reps"
+	RepairFewerReps      Code = "repair-fewer-reps"
+	RepairSlower         Code = "repair-slower"
+	RepairPause          Code = "repair-pause"
+	SubstituteResistance Code = "substitute-resistance"
+	SubstituteIron       Code = "substitute-iron"
+	SubstituteShort      Code = "substitute-short"
 
 	RepsByClock Code = "reps-by-clock"
 	TimeByReps  Code = "time-by-reps"
@@ -85,7 +92,8 @@ const (
 
 // Codes lists every code, for the contract of the interface.
 var Codes = []Code{
-	ResistanceSum, LoadStart, LoadCeiling, LoadChosen, LoadBody, LoadNone, LoadGroundOneLeg, NeverUpGround, NeverUpMove, RepairLight,
+	ResistanceSum, LoadStart, LoadCeiling, LoadChosen, LoadBody, LoadNone, LoadGroundOneLeg, NeverUpGround, NeverUpMove,
+	RepairMoreReps, RepairFewerReps, RepairSlower, RepairPause, SubstituteResistance, SubstituteIron, SubstituteShort,
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,

@@ -720,6 +720,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every place that is not retired, as CSV or JSON */
+        get: operations["export-places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places-file/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in what was looked at, all or nothing */
+        post: operations["import-places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places-file/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file of places would do */
+        post: operations["preview-places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place}": {
         parameters: {
             query?: never;
@@ -731,6 +782,23 @@ export interface paths {
         /** Make or change a place */
         put: operations["put-place"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place}/bridge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A jump in load, week by week with what the place makes */
+        post: operations["bridge-jump"];
         delete?: never;
         options?: never;
         head?: never;
@@ -755,6 +823,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Boxes, benches and heel raises for people, and a bench's order */
+        post: operations["fit-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place}/implements/{item}": {
         parameters: {
             query?: never;
@@ -773,6 +858,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places/{place}/make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The exact best load from a place's objects */
+        post: operations["make-load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{place}/objects/{item}": {
         parameters: {
             query?: never;
@@ -786,6 +888,40 @@ export interface paths {
         post?: never;
         /** Put an object away; old circuits still know it */
         delete: operations["retire-object"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place}/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every load a place makes for a way of holding */
+        post: operations["load-rule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place}/substitutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A place's options for a set, ranked */
+        post: operations["substitutes"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -871,6 +1007,74 @@ export interface paths {
         get: operations["get-run-now"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the scale shows now; it reads ten times a second */
+        get: operations["read-scale"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Hang something on the simulated scale */
+        put: operations["set-stand-in"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the reading as a weight; an unsteady one is refused */
+        post: operations["take-weight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/tare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set what hangs now to nothing */
+        post: operations["tare-scale"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1049,6 +1253,57 @@ export interface components {
             x: number;
             /** Format: int64 */
             y: number;
+        };
+        BridgeAnswer: {
+            /** @description at once */
+            allowed: boolean;
+            /** Format: int64 */
+            fromG: number;
+            /** @description only the iron counts here */
+            ironAlone: boolean;
+            /** Format: double */
+            ironPct: number;
+            /** Format: int64 */
+            predictedReps: number | null;
+            ready: boolean;
+            /** Format: double */
+            resistancePct: number;
+            /** Format: int64 */
+            toG: number;
+            weeks: components["schemas"]["BridgeWeek"][];
+            why: components["schemas"]["Why"];
+        };
+        BridgeInput: {
+            body?: string;
+            from: string;
+            hold: string;
+            /** Format: int64 */
+            lastReps: number;
+            move: string;
+            /** Format: int64 */
+            repsHigh: number;
+            /** Format: int64 */
+            repsLow: number;
+            /** Format: int64 */
+            reserve: number;
+            /** Format: int64 */
+            sessionsOver: number;
+            stature?: string;
+            to: string;
+        };
+        BridgeWeek: {
+            /** @enum {string} */
+            by: "load" | "reps" | "tempo" | "variant" | "made" | "uneven";
+            /** @description missing where the place does not make it */
+            load?: components["schemas"]["Load"];
+            /** Format: int64 */
+            loadG: number;
+            move: string;
+            /** Format: int64 */
+            reps: number;
+            tempo: string;
+            /** Format: int64 */
+            week: number;
         };
         Cell: {
             /**
@@ -1283,6 +1538,58 @@ export interface components {
             /** Format: int64 */
             v: number;
         };
+        FitAnswer: {
+            /**
+             * Format: int64
+             * @description after the first setting
+             */
+            changes: number;
+            order: components["schemas"]["FitSetting"][];
+            people: components["schemas"]["FitFor"][];
+        };
+        FitBench: {
+            item: string;
+            /**
+             * Format: int64
+             * @description under feet and hips together
+             */
+            raiseMm: number;
+            /** @enum {string} */
+            verdict: "fits" | "raise" | "too-high" | "too-low";
+        };
+        FitFor: {
+            /** @description for hip thrusts */
+            benchMm: components["schemas"]["Range"];
+            benches: components["schemas"]["FitBench"][];
+            /** @description to sit back to */
+            boxMm: components["schemas"]["Range"];
+            /** @description of the place that fit to sit back to */
+            boxes: string[];
+            /**
+             * Format: double
+             * @description of ankle range that the raise saves
+             */
+            heelDeg: number;
+            /** Format: int64 */
+            heelMm: number;
+            /** Format: int64 */
+            kneeMm: number;
+            name: string;
+        };
+        FitInput: {
+            people: components["schemas"]["FitPerson"][];
+        };
+        FitPerson: {
+            /** @description measured, shoes on; it wins over the stature */
+            knee?: string;
+            name: string;
+            stature?: string;
+        };
+        FitSetting: {
+            /** Format: int64 */
+            heightMm: number;
+            people: string[];
+        };
         Flag: {
             slot?: string;
             why: components["schemas"]["Why"];
@@ -1479,6 +1786,17 @@ export interface components {
             /** @description what a made load is packed with */
             parts?: components["schemas"]["Portion"][];
         };
+        LoadRule: {
+            /** Format: int64 */
+            bodyG: number;
+            gaps: components["schemas"]["RuleGap"][];
+            marks: components["schemas"]["RuleMark"][];
+            /**
+             * Format: int64
+             * @description the most any bag may weigh
+             */
+            maxBagG: number;
+        };
         Log: {
             items: components["schemas"]["Item"][];
             occurrence: components["schemas"]["Occurrence"];
@@ -1529,6 +1847,50 @@ export interface components {
             name?: string;
             /** @description a participant's id, or the lane */
             subject: string;
+        };
+        MadeLoad: {
+            /** Format: int64 */
+            errorG: number;
+            load: components["schemas"]["Load"];
+            /** Format: int64 */
+            totalG: number;
+        };
+        MakeAnswer: {
+            above: components["schemas"]["MadeLoad"][];
+            below: components["schemas"]["MadeLoad"][];
+            /** @description what to look at before use */
+            check: string[];
+            feasible: boolean;
+            loads: components["schemas"]["MadeLoad"][];
+            /**
+             * Format: int64
+             * @description the most the container may weigh; 0 without one
+             */
+            maxG: number;
+            /** Format: int64 */
+            targetG: number;
+            /** Format: int64 */
+            toleranceG: number;
+        };
+        MakeInput: {
+            /** @description id; missing: held without one */
+            container?: string;
+            /** Format: int64 */
+            loads: number;
+            /** @description soft contents only */
+            soft?: boolean;
+            target: string;
+            /** @description missing is 100 g */
+            tolerance?: string;
+        };
+        Mistake: {
+            /** Format: int64 */
+            column: number;
+            field?: string;
+            /** Format: int64 */
+            line: number;
+            message: string;
+            value?: string;
         };
         Move: {
             /** @description the first of its queue */
@@ -1833,6 +2195,41 @@ export interface components {
             massUnit: "kg" | "lb";
             name: string;
         };
+        PlacesPreview: {
+            /** Format: int64 */
+            changed: number;
+            /** @description with any of them nothing can be brought in */
+            faults: components["schemas"]["Mistake"][];
+            /** @description of the file and of everything there now */
+            hash: string;
+            /** Format: int64 */
+            new: number;
+            rows: components["schemas"]["PlacesRow"][];
+            /** Format: int64 */
+            same: number;
+        };
+        PlacesRow: {
+            /** Format: int64 */
+            count: number;
+            /** @enum {string} */
+            does: "new" | "changed" | "same";
+            item: string;
+            /** Format: int64 */
+            line: number;
+            /**
+             * Format: int64
+             * @description 0 where it has none
+             */
+            massG: number;
+            name: string;
+            place: string;
+        };
+        PlacesText: {
+            /** @description of the preview that was looked at; to commit only */
+            hash?: string;
+            /** @description CSV or JSON */
+            text: string;
+        };
         Plan: {
             balance: components["schemas"]["Beam"][];
             /**
@@ -1949,6 +2346,12 @@ export interface components {
              */
             whole: number;
         };
+        Range: {
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+        };
         ReadQuantity: {
             /** @enum {string} */
             kind: "mass" | "length" | "volume";
@@ -1980,6 +2383,46 @@ export interface components {
             base: number;
             /** @description made anew for every change; sent twice it counts once */
             clientId: string;
+        };
+        Rise: {
+            /** @description at once */
+            allowed: boolean;
+            /** @description only the iron counts here */
+            ironAlone: boolean;
+            /** Format: double */
+            ironPct: number;
+            /** Format: double */
+            resistancePct: number;
+        };
+        RuleGap: {
+            /** @description at once */
+            allowed: boolean;
+            /** Format: int64 */
+            fromG: number;
+            /** @description only the iron counts here */
+            ironAlone: boolean;
+            /** Format: double */
+            ironPct: number;
+            /** Format: double */
+            resistancePct: number;
+            /** Format: int64 */
+            toG: number;
+        };
+        RuleInput: {
+            body?: string;
+            /** @enum {string} */
+            holding: "one-hand" | "two-hands" | "goblet" | "back" | "hips";
+            /** @description the rises are for it; its limits count */
+            move: string;
+            stature?: string;
+        };
+        RuleMark: {
+            hold: string;
+            load: components["schemas"]["Load"];
+            /** Format: int64 */
+            totalG: number;
+            /** @description to the next; missing for the heaviest */
+            up?: components["schemas"]["Rise"];
         };
         Run: {
             anchor: components["schemas"]["Anchor"];
@@ -2023,6 +2466,30 @@ export interface components {
             pattern: string;
             /** Format: int64 */
             waves: number;
+        };
+        ScaleReading: {
+            /**
+             * Format: int64
+             * @description instant of the reading
+             */
+            atMs: number;
+            /** Format: int64 */
+            capacityG: number;
+            /** Format: int64 */
+            divisionG: number;
+            /** @enum {string} */
+            fault: "none" | "drift" | "swinging" | "lost";
+            /** Format: int64 */
+            grams: number;
+            /** Format: int64 */
+            hungG: number;
+            name: string;
+            /** @description a stand-in: what hangs on it is said here */
+            simulated: boolean;
+            /** @description only a stable reading is a weight */
+            stable: boolean;
+            /** @enum {string} */
+            state: "ok" | "overload" | "lost";
         };
         SchoolChoice: {
             chosen: string;
@@ -2085,6 +2552,12 @@ export interface components {
              * @description one wave
              */
             workMs: number;
+        };
+        StandIn: {
+            /** @enum {string} */
+            fault: "none" | "drift" | "swinging" | "lost";
+            /** Format: int64 */
+            hangG: number;
         };
         Start: {
             /** Format: int64 */
@@ -2296,6 +2769,68 @@ export interface components {
                 [key: string]: string;
             };
         };
+        SubstituteAnswer: {
+            limits: components["schemas"]["Limit"][];
+            /**
+             * Format: int64
+             * @description what was wished, all together
+             */
+            loadG: number;
+            options: components["schemas"]["SubstituteOption"][];
+            /**
+             * Format: int64
+             * @description comparable resistance, or iron
+             */
+            wantedG: number;
+        };
+        SubstituteInput: {
+            body?: string;
+            /** @description somebody's first session with it */
+            first?: boolean;
+            hold: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** @description all together; missing is the lane's starting load */
+            load?: string;
+            move: string;
+            /** Format: int64 */
+            reps: number;
+            /** Format: int64 */
+            reserve: number;
+            stature?: string;
+        };
+        SubstituteOption: {
+            anchors: string[];
+            check: string[];
+            gained: string[];
+            hold: string;
+            /** Format: double */
+            ironPct: number;
+            /**
+             * Format: double
+             * @description off the wanted effort after the mends, by repetitions
+             */
+            leftPct: number;
+            load: components["schemas"]["Load"];
+            /** Format: int64 */
+            loadG: number;
+            lost: string[];
+            move: string;
+            /**
+             * Format: int64
+             * @description comparable resistance, or iron
+             */
+            reachedG: number;
+            repairs: ("more-reps" | "fewer-reps" | "slower" | "pause")[];
+            /** Format: int64 */
+            reps: number;
+            /** Format: double */
+            resistancePct: number;
+            tempo: string;
+            /** @enum {string} */
+            way: "implement" | "object" | "made" | "two" | "one-sided" | "tempo" | "lever" | "move";
+            why: components["schemas"]["Why"];
+        };
         TakeHome: {
             document: components["schemas"]["Document"];
             items: components["schemas"]["Item"][];
@@ -2304,6 +2839,12 @@ export interface components {
             notes: components["schemas"]["Why"][];
             placeId: string;
             plan: components["schemas"]["Plan"];
+        };
+        Taken: {
+            /** Format: int64 */
+            grams: number;
+            /** @description as it would be typed */
+            text: string;
         };
         Term: {
             /** @enum {string} */
@@ -2490,7 +3031,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-light" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-iron" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -3819,6 +4360,105 @@ export interface operations {
             };
         };
     };
+    "export-places": {
+        parameters: {
+            query?: {
+                format?: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacesText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesPreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacesText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesPreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put-place": {
         parameters: {
             query?: never;
@@ -3842,6 +4482,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bridge-jump": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BridgeInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BridgeAnswer"];
                 };
             };
             /** @description Error */
@@ -3927,6 +4603,42 @@ export interface operations {
             };
         };
     };
+    "fit-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put-implement": {
         parameters: {
             query?: never;
@@ -3999,6 +4711,42 @@ export interface operations {
             };
         };
     };
+    "make-load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MakeAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put-object": {
         parameters: {
             query?: never;
@@ -4058,6 +4806,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "load-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadRule"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    substitutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SubstituteInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubstituteAnswer"];
                 };
             };
             /** @description Error */
@@ -4259,6 +5079,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-stand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tare-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleReading"];
                 };
             };
             /** @description Error */

@@ -113,7 +113,15 @@ const texts: Record<Code, (x: Terms) => string> = {
   'load-ground-one-leg': () => 'One-leg moves at Ground carry nothing',
   'never-up-ground': () => 'Ground: a load is never rounded up',
   'never-up-move': () => 'Overhead, over the face or ballistic: a load is never rounded up',
-  'repair-light': () => 'Lighter than wanted: more repetitions within the range, slower lowering',
+  'repair-more-reps': (x) => `Too light: ${x.n('reps')} repetitions, within the range, make up for it`,
+  'repair-fewer-reps': (x) => `Too heavy: ${x.n('reps')} repetitions, within the range, are as hard`,
+  'repair-slower': (x) => `Too light still: slower lowering, ${x.id('tempo')}`,
+  'repair-pause': () => 'Too light still: a pause at the turn',
+  'substitute-resistance': (x) =>
+    `Wanted ${x.mass('wanted')} on the working limb, as ${x.move('move')} with ${x.mass('load')} asks; here ${x.mass('reached')}: ${x.pct('resistance')} in resistance, ${x.pct('iron')} in iron`,
+  'substitute-iron': (x) =>
+    `Wanted ${x.mass('wanted')}, here ${x.mass('reached')}: this move goes by the load alone, ${x.pct('iron')}`,
+  'substitute-short': (x) => `By repetitions alone ${x.pct('left')} of the effort is still missing`,
   'reps-by-clock': (x) =>
     `${x.s('work')} of work at ${x.s('perRep')} a repetition: ${x.n('perSide')}${x.id('sides') === 'both' ? '' : ' a side'}, ${x.s('slack')} left over`,
   'time-by-reps': (x) =>

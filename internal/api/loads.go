@@ -1,0 +1,470 @@
+package api
+
+import (
+	"context"
+	"net/http"
+	"slices"
+	"strconv"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/strength"
+	"nimbleanvil/internal/core/why"
+)
+
+// ForWhom is the body that loads are looked at for, as typed; missing is the lane's
+// default.
+type ForWhom struct {
+	Body    string `json:"body,omitempty" maxLength:"40"`
+	Stature string `json:"stature,omitempty" maxLength:"40"`
+}
+
+// RuleInput asks for a load rule.
+type RuleInput struct {
+	Holding kit.Holding `json:"holding" enum:"one-hand,two-hands,goblet,back,hips"`
+	Move    string      `json:"move" maxLength:"60" doc:"the rises are for it; its limits count"`
+	ForWhom
+}
+
+// Rise is the way from one load to the next.
+type Rise struct {
+	IronPct       float64 `json:"ironPct"`
+	ResistancePct float64 `json:"resistancePct"`
+	IronAlone     bool    `json:"ironAlone" doc:"only the iron counts here"`
+	Allowed       bool    `json:"allowed" doc:"at once"`
+}
+
+func riseOf(r strength.Rise) Rise {
+	return Rise{measure.Round(r.IronPct, 1), measure.Round(r.ResistancePct, 1), r.IronAlone, r.Allowed}
+}
+
+// RuleMark is one load on a rule.
+type RuleMark struct {
+	Load   kit.Load     `json:"load"`
+	Hold   moves.HoldID `json:"hold"`
+	TotalG measure.Mass `json:"totalG"`
+	Up     *Rise        `json:"up,omitempty" doc:"to the next; missing for the heaviest"`
+}
+
+// RuleGap is a stretch without loads of more than a tenth.
+type RuleGap struct {
+	FromG measure.Mass `json:"fromG"`
+	ToG   measure.Mass `json:"toG"`
+	Rise
+}
+
+// LoadRule is every load a place makes for a way of holding.
+type LoadRule struct {
+	BodyG measure.Mass `json:"bodyG"`
+	Marks []RuleMark   `json:"marks"`
+	Gaps  []RuleGap    `json:"gaps"`
+	MaxG  measure.Mass `json:"maxBagG" doc:"the most any bag may weigh"`
+}
+
+// MakeInput is a wish for one load, or two equal ones.
+type MakeInput struct {
+	Target    string `json:"target" maxLength:"40"`
+	Tolerance string `json:"tolerance,omitempty" maxLength:"40" doc:"missing is 100 g"`
+	Loads     int    `json:"loads" minimum:"1" maximum:"2"`
+	Container string `json:"container,omitempty" maxLength:"26" doc:"id; missing: held without one"`
+	Soft      bool   `json:"soft,omitempty" doc:"soft contents only"`
+}
+
+// MadeLoad is one load with its packing list.
+type MadeLoad struct {
+	Load   kit.Load     `json:"load"`
+	TotalG measure.Mass `json:"totalG"`
+	ErrorG measure.Mass `json:"errorG"`
+}
+
+// MakeAnswer is the best there is.
+type MakeAnswer struct {
+	TargetG    measure.Mass `json:"targetG"`
+	ToleranceG measure.Mass `json:"toleranceG"`
+	Feasible   bool         `json:"feasible"`
+	Loads      []MadeLoad   `json:"loads"`
+	Below      []MadeLoad   `json:"below"`
+	Above      []MadeLoad   `json:"above"`
+	MaxG       measure.Mass `json:"maxG" doc:"the most the container may weigh; 0 without one"`
+	Check      []string     `json:"check" doc:"what to look at before use"`
+}
+
+// SubstituteInput is a set that a place may not have the load for.
+type SubstituteInput struct {
+	Move    string       `json:"move" maxLength:"60"`
+	Hold    moves.HoldID `json:"hold" maxLength:"20"`
+	Lane    moves.Lane   `json:"lane" enum:"ground,middle,reach"`
+	Load    string       `json:"load,omitempty" maxLength:"40" doc:"all together; missing is the lane's starting load"`
+	Reps    int          `json:"reps" minimum:"1" maximum:"30"`
+	Reserve int          `json:"reserve" minimum:"0" maximum:"5"`
+	First   bool         `json:"first,omitempty" doc:"somebody's first session with it"`
+	ForWhom
+}
+
+// SubstituteOption is one way to be as hard with what is there.
+type SubstituteOption struct {
+	Way           kit.Way      `json:"way" enum:"implement,object,made,two,one-sided,tempo,lever,move"`
+	Move          string       `json:"move"`
+	Hold          moves.HoldID `json:"hold"`
+	Load          kit.Load     `json:"load"`
+	LoadG         measure.Mass `json:"loadG"`
+	Reps          int          `json:"reps"`
+	Tempo         string       `json:"tempo"`
+	Repairs       []kit.Repair `json:"repairs" enum:"more-reps,fewer-reps,slower,pause"`
+	ReachedG      measure.Mass `json:"reachedG" doc:"comparable resistance, or iron"`
+	ResistancePct float64      `json:"resistancePct"`
+	IronPct       float64      `json:"ironPct"`
+	LeftPct       float64      `json:"leftPct" doc:"off the wanted effort after the mends, by repetitions"`
+	Lost          []string     `json:"lost"`
+	Gained        []string     `json:"gained"`
+	Check         []string     `json:"check"`
+	Anchors       []string     `json:"anchors"`
+	Why           why.Why      `json:"why"`
+}
+
+// SubstituteAnswer ranks what a place has for a wish.
+type SubstituteAnswer struct {
+	LoadG   measure.Mass       `json:"loadG" doc:"what was wished, all together"`
+	WantedG measure.Mass       `json:"wantedG" doc:"comparable resistance, or iron"`
+	Options []SubstituteOption `json:"options"`
+	// Limits say what this kind of kit cannot do, where there is nothing.
+	Limits []moves.Limit `json:"limits"`
+}
+
+// BridgeInput is a jump in load.
+type BridgeInput struct {
+	Move         string       `json:"move" maxLength:"60"`
+	Hold         moves.HoldID `json:"hold" maxLength:"20"`
+	From         string       `json:"from" maxLength:"40"`
+	To           string       `json:"to" maxLength:"40"`
+	RepsLow      int          `json:"repsLow" minimum:"1" maximum:"100"`
+	RepsHigh     int          `json:"repsHigh" minimum:"1" maximum:"100"`
+	LastReps     int          `json:"lastReps" minimum:"0" maximum:"100"`
+	SessionsOver int          `json:"sessionsOver" minimum:"0" maximum:"100"`
+	Reserve      int          `json:"reserve" minimum:"0" maximum:"20"`
+	ForWhom
+}
+
+// BridgeWeek is a week with the load that the place makes for it.
+type BridgeWeek struct {
+	strength.Week
+	Load *kit.Load `json:"load,omitempty" doc:"missing where the place does not make it"`
+}
+
+// BridgeAnswer says whether the jump may be made now, and the weeks between.
+type BridgeAnswer struct {
+	Rise
+	FromG     measure.Mass `json:"fromG"`
+	ToG       measure.Mass `json:"toG"`
+	Ready     bool         `json:"ready"`
+	Predicted *int         `json:"predictedReps"`
+	Weeks     []BridgeWeek `json:"weeks"`
+	Why       why.Why      `json:"why"`
+}
+
+// FitPerson is somebody to fit a box and a bench to.
+type FitPerson struct {
+	Name    string `json:"name" minLength:"1" maxLength:"120"`
+	Stature string `json:"stature,omitempty" maxLength:"40"`
+	Knee    string `json:"knee,omitempty" maxLength:"40" doc:"measured, shoes on; it wins over the stature"`
+}
+
+// FitInput are people who share a place's benches.
+type FitInput struct {
+	People []FitPerson `json:"people" minItems:"1" maxItems:"40"`
+}
+
+// FitBench is a bench of the place under somebody.
+type FitBench struct {
+	Item    string            `json:"item"`
+	Verdict body.BenchVerdict `json:"verdict" enum:"fits,raise,too-high,too-low"`
+	RaiseMm measure.Length    `json:"raiseMm" doc:"under feet and hips together"`
+}
+
+// FitFor is what fits somebody.
+type FitFor struct {
+	Name    string         `json:"name"`
+	KneeMm  measure.Length `json:"kneeMm"`
+	BoxMm   body.Range     `json:"boxMm" doc:"to sit back to"`
+	BenchMm body.Range     `json:"benchMm" doc:"for hip thrusts"`
+	Boxes   []string       `json:"boxes" doc:"of the place that fit to sit back to"`
+	Benches []FitBench     `json:"benches"`
+	HeelMm  measure.Length `json:"heelMm"`
+	HeelDeg float64        `json:"heelDeg" doc:"of ankle range that the raise saves"`
+}
+
+// FitSetting is one height of a shared bench and who uses it.
+type FitSetting struct {
+	HeightMm measure.Length `json:"heightMm"`
+	People   []string       `json:"people"`
+}
+
+// FitAnswer is what fits whom, and one bench in the order of fewest changes.
+type FitAnswer struct {
+	People  []FitFor     `json:"people"`
+	Order   []FitSetting `json:"order"`
+	Changes int          `json:"changes" doc:"after the first setting"`
+}
+
+func (s *server) registerLoads(a huma.API) {
+	operation(a, http.MethodPost, "/api/places/{place}/rule", "load-rule", "Every load a place makes for a way of holding", func(ctx context.Context, in *struct {
+		PlacePath
+		Body RuleInput
+	}) (*result[LoadRule], error) {
+		return withPlace(ctx, s, in.Place, func(p Place) (LoadRule, error) { return loadRule(p, in.Body) })
+	})
+	operation(a, http.MethodPost, "/api/places/{place}/make", "make-load", "The exact best load from a place's objects", func(ctx context.Context, in *struct {
+		PlacePath
+		Body MakeInput
+	}) (*result[MakeAnswer], error) {
+		return withPlace(ctx, s, in.Place, func(p Place) (MakeAnswer, error) { return makeLoad(p, in.Body) })
+	})
+	operation(a, http.MethodPost, "/api/places/{place}/substitutes", "substitutes", "A place's options for a set, ranked", func(ctx context.Context, in *struct {
+		PlacePath
+		Body SubstituteInput
+	}) (*result[SubstituteAnswer], error) {
+		return withPlace(ctx, s, in.Place, func(p Place) (SubstituteAnswer, error) { return substitutes(p, in.Body) })
+	})
+	operation(a, http.MethodPost, "/api/places/{place}/bridge", "bridge-jump", "A jump in load, week by week with what the place makes", func(ctx context.Context, in *struct {
+		PlacePath
+		Body BridgeInput
+	}) (*result[BridgeAnswer], error) {
+		return withPlace(ctx, s, in.Place, func(p Place) (BridgeAnswer, error) { return bridgeJump(p, in.Body) })
+	})
+	operation(a, http.MethodPost, "/api/places/{place}/fit", "fit-people", "Boxes, benches and heel raises for people, and a bench's order", func(ctx context.Context, in *struct {
+		PlacePath
+		Body FitInput
+	}) (*result[FitAnswer], error) {
+		return withPlace(ctx, s, in.Place, func(p Place) (FitAnswer, error) { return fitPeople(p, in.Body) })
+	})
+}
+
+// withPlace reads a place and answers from it.
+func withPlace[T any](ctx context.Context, s *server, id string, f func(Place) (T, error)) (*result[T], error) {
+	p, err := s.placeNow(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	out, err := f(p.Body)
+	if err != nil {
+		return nil, err
+	}
+	return answer(out), nil
+}
+
+// who reads a body and a stature in a place's unit.
+func (w ForWhom) who(t *typing) (measure.Mass, measure.Length) {
+	mass, stature := circuit.DefaultBody, circuit.DefaultStature
+	if !blankText(w.Body) {
+		mass = measure.Mass(wholeOf(t.mass("body", w.Body)))
+		if t.err == nil && (mass < body.MinMass || mass > body.MaxMass) {
+			t.fault("body", "from 20 to 300 kg", w.Body)
+		}
+	}
+	if !blankText(w.Stature) {
+		stature = t.stature("stature", w.Stature)
+	}
+	return mass, stature
+}
+
+func (t *typing) stature(field, text string) measure.Length {
+	stature := measure.Length(wholeOf(t.length(field, text, body.MaxStature)))
+	if t.err == nil && stature < body.MinStature {
+		t.fault(field, "from 100 to 230 cm", text)
+	}
+	return stature
+}
+
+// move looks a move up in the place's library, and a hold of it.
+func (t *typing) move(p Place, id string, hold *moves.HoldID) *moves.Variant {
+	v, ok := p.library.Get(id)
+	if !ok {
+		t.fault("move", "there is no such move here", id)
+		return nil
+	}
+	if hold != nil && !slices.Contains(v.Holds, *hold) {
+		t.fault("hold", "this move is not held so", *hold)
+	}
+	return v
+}
+
+func loadRule(p Place, in RuleInput) (LoadRule, error) {
+	t := &typing{unit: measure.Unit(p.MassUnit)}
+	who, _ := in.who(t)
+	v := t.move(p, in.Move, nil)
+	if t.err != nil {
+		return LoadRule{}, t.err
+	}
+	out := LoadRule{BodyG: who, Marks: []RuleMark{}, Gaps: []RuleGap{}, MaxG: kit.MaxBag}
+	var totals []measure.Mass
+	for _, m := range p.stock.Marks(in.Holding, v, who) {
+		x := RuleMark{Load: m.Load, Hold: m.Hold, TotalG: m.Total}
+		if m.Up != nil {
+			up := riseOf(*m.Up)
+			x.Up = &up
+		}
+		out.Marks = append(out.Marks, x)
+		totals = append(totals, m.Total)
+	}
+	for _, g := range kit.Gaps(totals) {
+		out.Gaps = append(out.Gaps, RuleGap{g.From, g.To, riseOf(strength.Step(v, who, g.From, g.To, in.Holding == kit.OneHand))})
+	}
+	return out, nil
+}
+
+// usualTolerance is how near a made load should come unless somebody says otherwise.
+const usualTolerance = "100 g"
+
+func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
+	t := &typing{unit: measure.Unit(p.MassUnit)}
+	if blankText(in.Tolerance) {
+		in.Tolerance = usualTolerance
+	}
+	out := MakeAnswer{TargetG: measure.Mass(wholeOf(t.mass("target", in.Target))), ToleranceG: measure.Mass(wholeOf(t.mass("tolerance", in.Tolerance)))}
+	supply, ok := p.stock.Supply(in.Container, in.Soft)
+	if !ok {
+		t.fault("container", "there is no such container here", in.Container)
+	}
+	if t.err != nil {
+		return out, t.err
+	}
+	if supply.Container != nil {
+		out.MaxG = supply.Container.Max
+	}
+	made := supply.Make(out.TargetG, out.ToleranceG, in.Loads)
+	list := func(rs []kit.Recipe) []MadeLoad {
+		loads := []MadeLoad{}
+		for _, r := range rs {
+			loads = append(loads, MadeLoad{kit.Packed(in.Container, r), r.Total, r.Total - out.TargetG})
+		}
+		return loads
+	}
+	out.Feasible, out.Loads, out.Below, out.Above = made.Feasible(), list(made.Loads), list(made.Below), list(made.Above)
+	out.Check = p.stock.PackingChecks(in.Container)
+	return out, nil
+}
+
+func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
+	t := &typing{unit: measure.Unit(p.MassUnit)}
+	who, stature := in.who(t)
+	v := t.move(p, in.Move, &in.Hold)
+	if t.err != nil {
+		return SubstituteAnswer{}, t.err
+	}
+	w := kit.Usual(v, in.Hold, kit.Person{Lane: in.Lane, Body: who, Stature: stature})
+	w.Reps, w.Reserve, w.FirstTime = in.Reps, in.Reserve, in.First
+	if !blankText(in.Load) {
+		w.Load = measure.Mass(wholeOf(t.mass("load", in.Load)))
+	}
+	if t.err != nil {
+		return SubstituteAnswer{}, t.err
+	}
+	out := SubstituteAnswer{LoadG: w.Load, WantedG: measure.Grams(w.Asked()), Options: []SubstituteOption{}, Limits: []moves.Limit{}}
+	for _, x := range kit.Substitutes(p.stock, p.library, w, maxSubstitutes) {
+		out.Options = append(out.Options, SubstituteOption{x.Way, x.Variant.ID, x.Hold, x.Load, x.Total, x.Reps, x.Tempo, listOf(x.Repairs), measure.Grams(x.Reached),
+			measure.Round(x.ResistancePct, 1), measure.Round(x.IronPct, 1), measure.Round(x.LeftPct, 1), listOf(x.Lost), listOf(x.Gained), listOf(x.Check), x.Anchors, x.Why})
+	}
+	if len(out.Options) == 0 {
+		for _, l := range moves.Limits() {
+			if l.What == string(v.Pattern) || l.Needs == string(v.Pattern) {
+				out.Limits = append(out.Limits, l)
+			}
+		}
+	}
+	return out, nil
+}
+
+// maxSubstitutes is how many options are worth reading.
+const maxSubstitutes = 30
+
+func listOf[T any](in []T) []T { return append([]T{}, in...) }
+
+func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
+	t := &typing{unit: measure.Unit(p.MassUnit)}
+	who, _ := in.who(t)
+	v := t.move(p, in.Move, &in.Hold)
+	from, to := measure.Mass(wholeOf(t.mass("from", in.From))), measure.Mass(wholeOf(t.mass("to", in.To)))
+	if to <= from {
+		t.fault("to", "it is over the load there is now", in.To)
+	}
+	if in.RepsHigh < in.RepsLow {
+		t.fault("repsHigh", "it is not under the low end", in.RepsHigh)
+	}
+	if t.err != nil {
+		return BridgeAnswer{}, t.err
+	}
+	h, _ := moves.HoldOf(in.Hold)
+	options := p.stock.Options(v, h)
+	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
+		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve}
+	for _, o := range options {
+		c.Between = append(c.Between, o.Total)
+	}
+	c.Above, _ = p.library.Above(v)
+	b := strength.Over(c)
+	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, Weeks: []BridgeWeek{}, Why: b.Why}
+	for _, w := range b.Weeks {
+		week := BridgeWeek{Week: w}
+		if i := slices.IndexFunc(options, func(o kit.Option) bool { return o.Total == w.LoadG }); i >= 0 {
+			week.Load = &options[i].Load
+		}
+		out.Weeks = append(out.Weeks, week)
+	}
+	return out, nil
+}
+
+func fitPeople(p Place, in FitInput) (FitAnswer, error) {
+	t := &typing{unit: measure.Unit(p.MassUnit)}
+	out := FitAnswer{People: []FitFor{}, Order: []FitSetting{}}
+	var sitters []room.Sitter
+	for i, who := range in.People {
+		field := func(name string) string { return "people[" + strconv.Itoa(i) + "]." + name }
+		var knee, stature float64
+		if !blankText(who.Stature) {
+			stature = float64(t.stature(field("stature"), who.Stature))
+			knee = body.KneeFor(measure.Length(stature))
+		}
+		if !blankText(who.Knee) {
+			knee = float64(wholeOf(t.length(field("knee"), who.Knee, maxKnee)))
+			if stature == 0 {
+				stature = body.StatureFor(knee)
+			}
+		}
+		if knee < minKnee {
+			t.fault(field("stature"), "a stature from 100 to 230 cm, or a knee height from 28.5 cm", who.Stature)
+		}
+		if t.err != nil {
+			return out, t.err
+		}
+		f := FitFor{Name: who.Name, KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
+			HeelMm: body.HeelRaise, HeelDeg: measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)}
+		for _, x := range p.stock.Implements {
+			if x.Kind == kit.Box && f.BoxMm.Holds(x.Height) {
+				f.Boxes = append(f.Boxes, x.ID)
+			}
+			if x.Kind == kit.Bench {
+				v, raise := body.JudgeBench(x.Height, f.BenchMm)
+				f.Benches = append(f.Benches, FitBench{x.ID, v, raise})
+			}
+		}
+		out.People = append(out.People, f)
+		sitters = append(sitters, room.Sitter{ID: who.Name, Fit: f.BenchMm})
+	}
+	for _, x := range room.BenchOrder(sitters) {
+		out.Order = append(out.Order, FitSetting{x.Height, x.People})
+	}
+	out.Changes = len(out.Order) - 1
+	return out, nil
+}
+
+// Knees that the heights are known for.
+const (
+	minKnee                = 285
+	maxKnee measure.Length = 656
+)

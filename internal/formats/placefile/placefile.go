@@ -1,0 +1,299 @@
+// Package placefile is what places have as a table that a spreadsheet opens (CSV,
+// RFC 4180) and as JSON: one row a thing, every quantity as somebody would type it.
+// docs/formats/places.md describes it.
+package placefile
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// Format and Version stand at the top of a JSON file.
+const (
+	Format  = "nimbleanvil-places"
+	Version = 1
+)
+
+// MaxRows bounds a file.
+const MaxRows = 2000
+
+// Row is one thing of a place. Lists are words with spaces between; Yes is "yes" or
+// nothing. What the kind of thing does not have stays empty.
+type Row struct {
+	Place     string `json:"place" doc:"name of the place"`
+	PlaceKind string `json:"placeKind,omitempty" doc:"hall or flat"`
+	Unit      string `json:"unit,omitempty" doc:"what a bare number means there: kg or lb"`
+	Item      string `json:"item" doc:"implement, object or container"`
+	Name      string `json:"name"`
+	Kind      string `json:"kind,omitempty" doc:"of an implement: kettlebell, dumbbell, dumbbell-pair, band, bench, box, table"`
+	Use       string `json:"use,omitempty" doc:"of an object: grip, hug, pack"`
+	Count     string `json:"count,omitempty"`
+	Mass      string `json:"mass,omitempty" doc:"of one piece"`
+	How       string `json:"how,omitempty" doc:"how an object's mass is known: gross, net, volume, kind, weighed"`
+	What      string `json:"what,omitempty"`
+	In        string `json:"in,omitempty"`
+	Volume    string `json:"volume,omitempty"`
+	Empty     string `json:"empty,omitempty"`
+	Refill    string `json:"refill,omitempty" doc:"yes: filled in steps"`
+	Traits    string `json:"traits,omitempty" doc:"soft loose glass hot hard-edged"`
+	Max       string `json:"max,omitempty" doc:"the most a container may weigh packed"`
+	Closed    string `json:"closed,omitempty"`
+	Straps    string `json:"straps,omitempty"`
+	Wear      string `json:"wear,omitempty" doc:"front hand hips back"`
+	Height    string `json:"height,omitempty"`
+	Checked   string `json:"checked,omitempty"`
+	Rated     string `json:"rated,omitempty"`
+	Legs      string `json:"legs,omitempty"`
+	TableMass string `json:"tableMass,omitempty"`
+	CentreIn  string `json:"centreIn,omitempty"`
+	EdgeOut   string `json:"edgeOut,omitempty"`
+	Stretch1  string `json:"stretch1,omitempty"`
+	Pull1     string `json:"pull1,omitempty"`
+	Stretch2  string `json:"stretch2,omitempty"`
+	Pull2     string `json:"pull2,omitempty"`
+	ID        string `json:"id,omitempty" doc:"of the thing, where it is known; leave it out for new ones"`
+}
+
+// File is the JSON form.
+type File struct {
+	Format string `json:"format"`
+	V      int    `json:"v"`
+	Rows   []Row  `json:"rows"`
+}
+
+// Mistake is something wrong in a file: the line as an editor counts them, the column
+// of the table from 1, both 0 where the whole file is meant.
+type Mistake struct {
+	Line    int    `json:"line"`
+	Column  int    `json:"column"`
+	Field   string `json:"field,omitempty"`
+	Message string `json:"message"`
+	Value   string `json:"value,omitempty"`
+}
+
+// Fields lists the columns in order.
+var Fields = fields()
+
+func fields() []string {
+	t := reflect.TypeFor[Row]()
+	var out []string
+	for i := range t.NumField() {
+		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		out = append(out, name)
+	}
+	return out
+}
+
+func (r *Row) cell(i int) *string {
+	return reflect.ValueOf(r).Elem().Field(i).Addr().Interface().(*string) //nolint:forcetypeassert // every field is one
+}
+
+// Parsed is a file that was read: each row with the line it stands on.
+type Parsed struct {
+	Rows  []Row
+	Lines []int
+	// columns gives the column of each field in this file.
+	columns map[string]int
+	Faults  []Mistake
+}
+
+// Column gives where a field stands in this file, 0 where it has none.
+func (p Parsed) Column(field string) int { return p.columns[field] }
+
+// Parse reads either form: JSON begins with a brace. A byte order mark is skipped,
+// semicolons are understood. What cannot be read is in Faults.
+func Parse(b []byte) Parsed {
+	b = bytes.TrimPrefix(b, []byte("\xef\xbb\xbf"))
+	if bytes.HasPrefix(bytes.TrimLeft(b, " \t\r\n"), []byte("{")) {
+		return parseJSON(b)
+	}
+	return parseCSV(b)
+}
+
+func parseJSON(b []byte) Parsed {
+	p := Parsed{columns: map[string]int{}}
+	var f File
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	err := dec.Decode(&f)
+	if err == nil && dec.More() {
+		err = errors.New("there is text after the document")
+	}
+	switch {
+	case err != nil:
+		p.fault(Mistake{Line: lineOf(b, err, dec.InputOffset()), Message: strings.TrimPrefix(err.Error(), "json: ")})
+	case f.Format != Format || f.V != Version:
+		p.fault(Mistake{Line: 1, Field: "format", Message: fmt.Sprintf("this is no %s of version %d", Format, Version), Value: f.Format})
+	case len(f.Rows) > MaxRows:
+		p.fault(Mistake{Message: fmt.Sprintf("at most %d rows, not %d", MaxRows, len(f.Rows))})
+	default:
+		p.Rows = f.Rows
+		for i := range f.Rows {
+			p.Lines = append(p.Lines, i+1) // a row's number: JSON has no lines of its own
+		}
+	}
+	return p
+}
+
+// lineOf finds where a document went wrong.
+func lineOf(b []byte, err error, offset int64) int {
+	var syntax *json.SyntaxError
+	switch {
+	case errors.As(err, &syntax):
+		offset = syntax.Offset
+	case errors.Is(err, io.ErrUnexpectedEOF):
+		offset = int64(len(b))
+	}
+	return 1 + bytes.Count(b[:min(int(offset), len(b))], []byte("\n"))
+}
+
+func (p *Parsed) fault(f Mistake) { p.Faults = append(p.Faults, f) }
+
+func parseCSV(b []byte) Parsed {
+	p := Parsed{columns: map[string]int{}}
+	first, _, _ := bytes.Cut(b, []byte("\n"))
+	r := csv.NewReader(bytes.NewReader(b))
+	if bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")) {
+		r.Comma = ';'
+	}
+	r.FieldsPerRecord = -1
+	head, err := r.Read()
+	if err != nil {
+		p.fault(Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."})
+		return p
+	}
+	at := make([]int, len(head))
+	for i, name := range head {
+		name = strings.TrimSpace(name)
+		at[i] = slices.Index(Fields, name)
+		if at[i] < 0 || p.columns[name] > 0 {
+			p.fault(Mistake{Line: 1, Column: i + 1, Message: "no such column, or a second one: use " + strings.Join(Fields, ", "), Value: name})
+			continue
+		}
+		p.columns[name] = i + 1
+	}
+	for _, must := range []string{"place", "item", "name"} {
+		if p.columns[must] == 0 {
+			p.fault(Mistake{Line: 1, Field: must, Message: "this column is missing"})
+		}
+	}
+	for len(p.Faults) == 0 {
+		cells, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		var broken *csv.ParseError
+		if errors.As(err, &broken) {
+			p.fault(Mistake{Line: broken.Line, Column: 0, Message: broken.Err.Error()})
+			break
+		}
+		line, _ := r.FieldPos(0)
+		if len(cells) > len(head) {
+			p.fault(Mistake{Line: line, Column: len(head) + 1, Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head))})
+			break
+		}
+		if len(p.Rows) == MaxRows {
+			p.fault(Mistake{Line: line, Message: fmt.Sprintf("at most %d rows", MaxRows)})
+			break
+		}
+		var row Row
+		for i, c := range cells {
+			*row.cell(at[i]) = unguard(strings.TrimSpace(c))
+		}
+		if row != (Row{}) {
+			p.Rows, p.Lines = append(p.Rows, row), append(p.Lines, line)
+		}
+	}
+	return p
+}
+
+// risky begins what a spreadsheet would take for a formula.
+const risky = "=+-@\t\r"
+
+// guard puts an apostrophe before what a spreadsheet would run, and before an
+// apostrophe that stood there.
+func guard(s string) string {
+	if s != "" && strings.ContainsRune(risky+"'", rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}
+
+func unguard(s string) string {
+	if len(s) > 1 && s[0] == '\'' && strings.ContainsRune(risky+"'", rune(s[1])) {
+		return s[1:]
+	}
+	return s
+}
+
+// CSV writes rows as a table: CRLF, quotes where they are needed, formulas guarded.
+func CSV(rows []Row) ([]byte, error) {
+	var b bytes.Buffer
+	w := csv.NewWriter(&b)
+	w.UseCRLF = true
+	if err := w.Write(Fields); err != nil {
+		return nil, err
+	}
+	for _, r := range rows {
+		cells := make([]string, len(Fields))
+		for i := range cells {
+			cells[i] = guard(*r.cell(i))
+		}
+		if err := w.Write(cells); err != nil {
+			return nil, err
+		}
+	}
+	w.Flush()
+	return b.Bytes(), w.Error()
+}
+
+// JSON writes rows as a document.
+func JSON(rows []Row) ([]byte, error) {
+	if rows == nil {
+		rows = []Row{}
+	}
+	b, err := json.MarshalIndent(File{Format, Version, rows}, "", "  ")
+	return append(b, '\n'), err
+}
+
+// Words splits a list.
+func Words(s string) []string { return strings.Fields(s) }
+
+// Yes reads a yes or no; ok is false for anything else.
+func Yes(s string) (yes, ok bool) {
+	switch strings.ToLower(s) {
+	case "yes", "true", "1", "x":
+		return true, true
+	case "", "no", "false", "0":
+		return false, true
+	}
+	return false, false
+}
+
+// Word writes a yes, or nothing.
+func Word(yes bool) string {
+	if yes {
+		return "yes"
+	}
+	return ""
+}
+
+// Number reads a count; an empty one is 1.
+func Number(s string) (int, error) {
+	if s == "" {
+		return 1, nil
+	}
+	n, err := strconv.Atoi(s)
+	if err != nil || n < 1 || n > 500 {
+		return 0, errors.New("a whole number from 1 to 500")
+	}
+	return n, nil
+}
