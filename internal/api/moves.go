@@ -27,6 +27,8 @@ type Move struct {
 	Stop    []string      `json:"stop"`
 	Learn   []string      `json:"learn,omitempty" doc:"what to know first, in order"`
 	Parts   []moves.Part  `json:"parts,omitempty" doc:"each called in class"`
+	// Holds are the ways of holding that it allows.
+	Holds []moves.HoldID `json:"holds"`
 }
 
 // Library is the movement library in short.
@@ -85,7 +87,7 @@ func (s *server) registerMoves(a huma.API) {
 			out.Format = circuit.Reps
 		}
 		for _, v := range lib.All() {
-			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts})
+			out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts, v.Holds})
 		}
 		return answer(out), nil
 	})

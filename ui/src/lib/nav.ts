@@ -7,6 +7,7 @@ import Today from '../views/today/Today.svelte'
 export const { p, navigate, isActive, route } = createRouter({
   '/': Today,
   '/kit': () => import('../views/kit/Kit.svelte'),
+  '/kit/:tab': () => import('../views/kit/Kit.svelte'),
   '/moves': () => import('../views/moves/Moves.svelte'),
   '/moves/:move': () => import('../views/moves/Moves.svelte'),
   '/circuit/:occurrence': () => import('../views/circuit/CircuitView.svelte'),

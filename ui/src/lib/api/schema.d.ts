@@ -1896,6 +1896,7 @@ export interface components {
             /** @description the first of its queue */
             cue: string;
             fault: components["schemas"]["Fault"];
+            holds: string[];
             id: string;
             /** @description what to know first, in order */
             learn?: string[];

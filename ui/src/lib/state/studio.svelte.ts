@@ -1,6 +1,7 @@
 // What every view shares: the studio, the movement library, the look.
 import { api, ask, type Item, type Load, type Move, type Problem, type Schemas } from '../api/client'
 import { t } from '../text/catalogue'
+import { loads } from '../text/loads'
 import { mass, typedMass, type MassUnit } from '../text/format'
 import type { Names } from '../text/why'
 
@@ -53,10 +54,27 @@ class Studio {
     return { unit: this.unit, move: (id) => this.move(id), item: (id) => this.itemName(byId.get(id)) }
   }
 
+  /** What a load is made of: "Rucksack: 8 × Tin, 455 g, Can with 3.8 kg in it". */
+  packing(load: Load, items: Item[]): string {
+    const name = (id: string | undefined) => this.itemName(items.find((i) => i.id === id))
+    if (load.kind === 'none') return t.body
+    if (load.kind !== 'made')
+      return (load.count ?? 1) > 1 ? loads.pieces(load.count ?? 1, name(load.item)) : name(load.item)
+    const parts = (load.parts ?? []).map((p) =>
+      p.fillsG
+        ? loads.filled(
+            name(p.id),
+            p.fillsG.map((g) => mass(g, this.unit)),
+          )
+        : loads.pieces(p.count ?? 0, name(p.id)),
+    )
+    return loads.packed(load.container ? name(load.container) : '', parts.length > 0 ? parts : [loads.empty])
+  }
+
   /** A load in few words: "16 kg", "2 × 12 kg", "9 kg packed", "body". */
   loadText(load: Load, grams: number, items: Item[]): string {
     if (load.kind === 'none') return t.body
-    if (load.kind === 'made') return `${mass(grams, this.unit)} ${t.bag}`
+    if (load.kind === 'made') return load.container ? `${mass(grams, this.unit)} ${t.bag}` : mass(grams, this.unit)
     const item = items.find((i) => i.id === load.item)
     const one = item?.mass ? typedMass(item.mass, this.unit) : mass(grams / Math.max(load.count ?? 1, 1), this.unit)
     return (load.count ?? 1) > 1 ? `${load.count} × ${one}` : one

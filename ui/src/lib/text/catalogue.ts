@@ -347,7 +347,6 @@ export const t = {
     homeMade: 'From this cupboard',
     homeMove: 'Move',
     homeReps: 'Repetitions',
-    pack: (n: number, object: string, container: string) => `${container} with ${n} × ${object}`,
     proposalRest: 'Work and rest are proposals (house rules); change them as you like.',
     close: 'Close this panel',
     versions: 'Versions',

@@ -54,9 +54,7 @@
 
   function entry(e: Entry | undefined): string {
     if (!e) return t.circuit.absent
-    const item = circuit.items.find((i) => i.id === e.load.item)
-    const load = e.load.kind === 'none' ? t.body : `${e.load.count ?? 1} × ${studio.itemName(item)}`
-    return `${studio.move(e.variant)}, ${load}, ${e.reps} × ${e.tempo}, ${sides[e.sides]}`
+    return `${studio.move(e.variant)}, ${studio.packing(e.load, circuit.items)}, ${e.reps} × ${e.tempo}, ${sides[e.sides]}`
   }
   function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
     if (d.field === 'slot') return term ? t.circuit.yes : t.circuit.absent

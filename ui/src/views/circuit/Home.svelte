@@ -46,12 +46,8 @@
   })
 
   function recipe(c: Cell, items: Schemas['Item'][]): string {
-    const name = (id: string | undefined) => studio.itemName(items.find((i) => i.id === id))
-    const l = c.entry.load
-    if (l.kind === 'none') return t.body
-    if (l.kind === 'made')
-      return `${mass(c.loadG, studio.unit)}: ${t.circuit.pack(l.count ?? 0, name(l.item), name(l.container))}`
-    return (l.count ?? 1) > 1 ? `${l.count} × ${name(l.item)}` : name(l.item)
+    const list = studio.packing(c.entry.load, items)
+    return c.entry.load.kind === 'made' ? `${mass(c.loadG, studio.unit)}: ${list}` : list
   }
 </script>
 

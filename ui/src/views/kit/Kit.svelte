@@ -1,26 +1,34 @@
 <script lang="ts">
   import { Button, Select, SelectItem } from 'carbon-components-svelte'
   import { api, ask, type Place, type Problem as ProblemType } from '../../lib/api/client'
+  import { navigate, route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { kind, t, use } from '../../lib/text/catalogue'
-  import { typedLength, typedMass } from '../../lib/text/format'
-  import ItemForm, { type Edited } from './ItemForm.svelte'
+  import { t } from '../../lib/text/catalogue'
+  import { loads } from '../../lib/text/loads'
+  import Bridge from './Bridge.svelte'
+  import Files from './Files.svelte'
+  import Fit from './Fit.svelte'
+  import LoadRule from './LoadRule.svelte'
+  import Make from './Make.svelte'
   import PlaceForm from './PlaceForm.svelte'
+  import Substitutes from './Substitutes.svelte'
+  import Things from './Things.svelte'
 
   let places = $state.raw<Place[]>([])
   let chosen: string | number = $state('')
   let problem = $state<ProblemType>()
   let read = $state(false)
-  let item = $state.raw<Edited>()
   let placeForm = $state(false)
   const place = $derived(places.find((p) => p.id === chosen) ?? places[0])
+  const tabs = Object.keys(loads.tabs)
+  const tab = $derived(tabs.find((x) => x === route.params.tab) ?? 'things')
 
   async function load(): Promise<void> {
     const a = await ask(api.GET('/api/places'))
     problem = a.problem
     places = a.data ?? []
-    chosen = places[0]?.id ?? ''
+    if (!places.some((p) => p.id === chosen)) chosen = places[0]?.id ?? ''
     read = true
   }
   void load()
@@ -29,37 +37,15 @@
     places = places.some((p) => p.id === next.id) ? places.map((p) => (p.id === next.id ? next : p)) : [...places, next]
     chosen = next.id
   }
-
-  async function retire(what: Edited['what'], id: string): Promise<void> {
-    if (!place) return
-    const path = { place: place.id, item: id }
-    const call = {
-      implement: () => api.DELETE('/api/places/{place}/implements/{item}', { params: { path } }),
-      object: () => api.DELETE('/api/places/{place}/objects/{item}', { params: { path } }),
-      container: () => api.DELETE('/api/places/{place}/containers/{item}', { params: { path } }),
-    }[what]
-    const a = await ask(call())
-    problem = a.problem
-    if (a.data) put(a.data)
-    document.getElementById(`add-${what}`)?.focus()
+  /** Arrow keys go from tab to tab, as in any list of tabs. */
+  function arrow(e: KeyboardEvent): void {
+    const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key]
+    if (!by) return
+    const next = tabs[(tabs.indexOf(tab) + by + tabs.length) % tabs.length] ?? 'things'
+    void navigate('/kit/:tab', { params: { tab: next } })
+    document.getElementById(`tab-${next}`)?.focus()
   }
-  const empty = $derived(
-    studio.unit === 'lb'
-      ? { hall: t.kit.emptyPound, flat: t.kit.emptyFlatPound }
-      : { hall: t.kit.empty, flat: t.kit.emptyFlat },
-  )
 </script>
-
-{#snippet actions(what: Edited['what'], id: string, name: string, edit: () => void)}
-  <td class="full">
-    <div class="buttons">
-      <Button size="small" kind="ghost" on:click={edit} aria-label={t.kit.editWhat(name)}>{t.kit.edit}</Button>
-      <Button size="small" kind="ghost" on:click={() => void retire(what, id)} aria-label={t.kit.retireWhat(name)}
-        >{t.kit.retire}</Button
-      >
-    </div>
-  </td>
-{/snippet}
 
 <main class="page" id="work">
   <div class="head">
@@ -78,124 +64,44 @@
   </div>
   {#if problem}<Problem {problem} />{/if}
   {#if place}
-    <section>
-      <div class="head">
-        <h2 class="grow">{t.kit.implements}</h2>
-        <Button id="add-implement" size="small" on:click={() => (item = { what: 'implement' })}
-          >{t.kit.addImplement}</Button
+    <div class="tabs" role="tablist" aria-label={loads.tabsLabel}>
+      {#each tabs as x (x)}
+        <button
+          role="tab"
+          type="button"
+          id={`tab-${x}`}
+          aria-selected={tab === x}
+          aria-controls="tab"
+          tabindex={tab === x ? 0 : -1}
+          onkeydown={arrow}
+          onclick={() => void navigate('/kit/:tab', { params: { tab: x } })}>{loads.tabs[x]}</button
         >
-      </div>
-      {#if place.implements.length > 0}
-        <table class="sheet stack" aria-label={t.kit.implements}>
-          <thead>
-            <tr
-              ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.kind}</th><th scope="col">{t.kit.mass}</th><th
-                scope="col">{t.kit.height}</th
-              ><th scope="col" class="num">{t.kit.count}</th><td></td></tr
-            >
-          </thead>
-          <tbody>
-            {#each place.implements as i (i.id)}
-              <tr>
-                <th scope="row" class="full">{i.name}</th>
-                <td data-label={t.kit.kind}
-                  >{kind[i.kind]}{#if i.kind === 'table'}<br /><small class="muted"
-                      >{i.checked ? t.kit.checked : t.kit.unchecked}</small
-                    >{/if}</td
-                >
-                <td data-label={t.kit.mass}>{i.mass ? typedMass(i.mass, studio.unit) : '–'}</td>
-                <td data-label={t.kit.height}>{i.height ? typedLength(i.height, studio.unit) : '–'}</td>
-                <td data-label={t.kit.count} class="num"
-                  >{i.count}{i.kind === 'dumbbell-pair' ? ` ${t.kit.pairs}` : ''}</td
-                >
-                {@render actions(
-                  'implement',
-                  i.id,
-                  studio.itemName(i),
-                  () => (item = { what: 'implement', implement: i }),
-                )}
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      {:else}
-        <p class="muted">{empty.hall}</p>
-      {/if}
-    </section>
-    <section>
-      <div class="head">
-        <h2 class="grow">{t.kit.objects}</h2>
-        <Button id="add-object" size="small" kind="tertiary" on:click={() => (item = { what: 'object' })}
-          >{t.kit.addObject}</Button
-        >
-        <Button id="add-container" size="small" kind="tertiary" on:click={() => (item = { what: 'container' })}
-          >{t.kit.addContainer}</Button
-        >
-      </div>
-      {#if place.objects.length > 0}
-        <table class="sheet stack" aria-label={t.kit.objects}>
-          <thead>
-            <tr
-              ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.use}</th><th scope="col">{t.kit.gross}</th><th
-                scope="col"
-                class="num">{t.kit.count}</th
-              ><td></td></tr
-            >
-          </thead>
-          <tbody>
-            {#each place.objects as o (o.id)}
-              <tr>
-                <th scope="row" class="full">{o.name}</th>
-                <td data-label={t.kit.use}>{use[o.use]}</td>
-                <td data-label={t.kit.gross}>{typedMass(o.mass, studio.unit)}</td>
-                <td data-label={t.kit.count} class="num">{o.count}</td>
-                {@render actions('object', o.id, o.name, () => (item = { what: 'object', object: o }))}
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      {/if}
-      {#if place.containers.length > 0}
-        <h3>{t.kit.containers}</h3>
-        <table class="sheet stack" aria-label={t.kit.containers}>
-          <thead>
-            <tr
-              ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.own}</th><th scope="col">{t.kit.max}</th><td
-              ></td></tr
-            >
-          </thead>
-          <tbody>
-            {#each place.containers as c (c.id)}
-              <tr>
-                <th scope="row" class="full">{c.name}</th>
-                <td data-label={t.kit.own}>{typedMass(c.mass, studio.unit)}</td>
-                <td data-label={t.kit.max}>{typedMass(c.max, studio.unit)}</td>
-                {@render actions('container', c.id, c.name, () => (item = { what: 'container', container: c }))}
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      {/if}
-      {#if place.objects.length + place.containers.length === 0 && place.kind === 'flat'}<p class="muted">
-          {empty.flat}
-        </p>{/if}
-      <p class="muted">{t.kit.caution}</p>
-    </section>
+      {/each}
+    </div>
+    <div id="tab" role="tabpanel" aria-labelledby={`tab-${tab}`}>
+      {#key place.id}
+        {#if tab === 'things'}
+          <Things {place} onchange={put} />
+        {:else if tab === 'rule'}
+          <LoadRule {place} />
+        {:else if tab === 'make'}
+          <Make {place} />
+        {:else if tab === 'instead'}
+          <Substitutes {place} />
+        {:else if tab === 'bridge'}
+          <Bridge {place} />
+        {:else if tab === 'fit'}
+          <Fit {place} />
+        {:else}
+          <Files onbrought={() => void load()} />
+        {/if}
+      {/key}
+    </div>
   {:else if read}
-    <p>{empty.hall}</p>
+    <p>{studio.unit === 'lb' ? t.kit.emptyPound : t.kit.empty}</p>
   {/if}
 </main>
 
-{#if item && place}
-  <ItemForm
-    {place}
-    edited={item}
-    onclose={(next) => {
-      if (next) put(next)
-      item = undefined
-    }}
-  />
-{/if}
 {#if placeForm}
   <PlaceForm
     onclose={(next) => {

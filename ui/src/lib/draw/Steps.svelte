@@ -1,0 +1,98 @@
+<script lang="ts">
+  // A bridge as steps: each week a tread, as high as its set is hard to lift; what is
+  // now stands on the ground.
+  import type { Schemas } from '../api/client'
+  import { studio } from '../state/studio.svelte'
+  import { mass } from '../text/format'
+  import { loads } from '../text/loads'
+
+  interface Props {
+    bridge: Schemas['BridgeAnswer']
+    items: Schemas['Item'][]
+    move: string
+  }
+  let { bridge, items, move }: Props = $props()
+</script>
+
+<ol
+  class="steps"
+  aria-label={loads.bridge.label(mass(bridge.fromG, studio.unit), mass(bridge.toG, studio.unit), bridge.weeks.length)}
+>
+  {#each bridge.weeks as w (w.week)}
+    <li class:last={w.week === bridge.weeks.length} class={`rise-${w.week}`}>
+      <span class="muted">{loads.bridge.week(w.week)}</span>
+      <b>{loads.bridge.times(mass(w.loadG, studio.unit), w.reps)}</b>
+      <span
+        >{loads.bridge.by[w.by]}{w.by === 'tempo' ? ` ${w.tempo}` : ''}{w.move === move
+          ? ''
+          : `: ${studio.move(w.move)}`}</span
+      >
+      <small class="muted">{w.load ? studio.packing(w.load, items) : loads.bridge.missing}</small>
+    </li>
+  {/each}
+</ol>
+
+<style>
+  ol {
+    list-style: none;
+    margin: 12px 0;
+    padding: 0;
+    display: grid;
+    grid-auto-flow: column;
+    grid-auto-columns: minmax(0, 1fr);
+    align-items: end;
+    gap: 0;
+  }
+  li {
+    border: 1px solid var(--line);
+    border-top: 4px solid var(--accent);
+    background: var(--panel);
+    padding: 8px 10px;
+    display: grid;
+    gap: 2px;
+    align-content: start;
+    min-height: 96px;
+  }
+  li.last {
+    border-top-color: var(--ember);
+  }
+  .rise-2 {
+    padding-bottom: 26px;
+  }
+  .rise-3 {
+    padding-bottom: 44px;
+  }
+  .rise-4 {
+    padding-bottom: 62px;
+  }
+  .rise-5 {
+    padding-bottom: 80px;
+  }
+  .rise-6 {
+    padding-bottom: 98px;
+  }
+  .rise-7 {
+    padding-bottom: 116px;
+  }
+  .rise-8 {
+    padding-bottom: 134px;
+  }
+  .rise-9,
+  .rise-10,
+  .rise-11,
+  .rise-12 {
+    padding-bottom: 152px;
+  }
+  b {
+    font-size: 16px;
+  }
+  @media (max-width: 800px) {
+    ol {
+      grid-auto-flow: row;
+    }
+    li {
+      min-height: 0;
+      padding-bottom: 8px;
+    }
+  }
+</style>

@@ -1,0 +1,121 @@
+<script lang="ts">
+  import { Button, NumberInput, TextInput } from 'carbon-components-svelte'
+  import { api, ask, fieldProblem, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import Steps from '../../lib/draw/Steps.svelte'
+  import MovePick from '../../lib/parts/MovePick.svelte'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import { itemsOf } from '../../lib/state/items'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { percent } from '../../lib/text/format'
+  import { loads } from '../../lib/text/loads'
+
+  let { place }: { place: Place } = $props()
+  let move = $state('goblet-squat')
+  let hold = $state('goblet')
+  let body = $state('')
+  let from = $state((() => (studio.unit === 'lb' ? '18 lb' : '8 kg'))())
+  let to = $state((() => (studio.unit === 'lb' ? '26 lb' : '12 kg'))())
+  let low: number | null = $state(8)
+  let high: number | null = $state(12)
+  let last: number | null = $state(10)
+  let over: number | null = $state(0)
+  let reserve: number | null = $state(2)
+  let bridge = $state.raw<Schemas['BridgeAnswer']>()
+  let problem = $state<ProblemType>()
+  const items = $derived(itemsOf(place))
+
+  async function plan(): Promise<void> {
+    const input = {
+      ...{ move, hold, body, from, to },
+      ...{
+        repsLow: low ?? 0,
+        repsHigh: high ?? 0,
+        lastReps: last ?? 0,
+        sessionsOver: over ?? 0,
+        reserve: reserve ?? 0,
+      },
+    }
+    const a = await ask(api.POST('/api/places/{place}/bridge', { params: { path: { place: place.id } }, body: input }))
+    problem = a.problem
+    bridge = a.data
+  }
+  const wrong = (field: string) => {
+    const text = fieldProblem(problem, field)
+    return { invalid: text !== '', invalidText: text }
+  }
+  const verdict = $derived(
+    !bridge ? '' : !bridge.allowed ? loads.bridge.needed : bridge.ready ? loads.bridge.now : loads.bridge.ready,
+  )
+</script>
+
+<form
+  class="row narrow"
+  onsubmit={(e) => {
+    e.preventDefault()
+    void plan()
+  }}
+>
+  <MovePick id="bridge" bind:move bind:hold />
+  <TextInput
+    id="bridge-body"
+    labelText={loads.body}
+    helperText={loads.bodyHint[studio.unit]}
+    bind:value={body}
+    {...wrong('body')}
+  />
+  <TextInput id="bridge-from" labelText={loads.bridge.from} bind:value={from} {...wrong('from')} />
+  <TextInput id="bridge-to" labelText={loads.bridge.to} bind:value={to} {...wrong('to')} />
+  <NumberInput id="bridge-low" labelText={loads.bridge.low} min={1} max={100} bind:value={low} {...wrong('repsLow')} />
+  <NumberInput
+    id="bridge-high"
+    labelText={loads.bridge.high}
+    min={1}
+    max={100}
+    bind:value={high}
+    {...wrong('repsHigh')}
+  />
+  <NumberInput
+    id="bridge-last"
+    labelText={loads.bridge.last}
+    min={0}
+    max={100}
+    bind:value={last}
+    {...wrong('lastReps')}
+  />
+  <NumberInput
+    id="bridge-over"
+    labelText={loads.bridge.over}
+    min={0}
+    max={100}
+    bind:value={over}
+    {...wrong('sessionsOver')}
+  />
+  <NumberInput
+    id="bridge-reserve"
+    labelText={loads.instead.reserve}
+    min={0}
+    max={20}
+    bind:value={reserve}
+    {...wrong('reserve')}
+  />
+  <Button type="submit" id="bridge-go" size="field">{loads.bridge.go}</Button>
+</form>
+{#if problem && !problem.errors}<Problem {problem} />{/if}
+<div role="status" id="bridged">
+  {#if bridge}
+    <p>
+      <b class:ember={!bridge.allowed}>{verdict}</b>
+      {loads.bridge.rise(percent(bridge.ironPct), percent(bridge.resistancePct))}
+      <Why why={bridge.why} names={studio.names(items)} label={verdict} />
+    </p>
+    <Steps {bridge} {items} {move} />
+    <p class="muted">{loads.instead.caution}</p>
+  {/if}
+</div>
+
+<style>
+  form {
+    margin: 16px 0;
+  }
+</style>

@@ -1,0 +1,142 @@
+<script lang="ts">
+  import { Button, Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    fieldProblem,
+    lanes,
+    type Lane,
+    type Place,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import MovePick from '../../lib/parts/MovePick.svelte'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import Why from '../../lib/parts/Why.svelte'
+  import { itemsOf } from '../../lib/state/items'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { mass, percent } from '../../lib/text/format'
+  import { loads } from '../../lib/text/loads'
+  import { hold as holdName, joint } from '../../lib/text/names'
+
+  let { place }: { place: Place } = $props()
+  let move = $state('goblet-squat')
+  let hold = $state('goblet')
+  let load = $state('')
+  let lane: string | number = $state('middle')
+  let body = $state('')
+  let reps: number | null = $state(10)
+  let reserve: number | null = $state(2)
+  let first = $state(false)
+  let found = $state.raw<Schemas['SubstituteAnswer']>()
+  let problem = $state<ProblemType>()
+  const items = $derived(itemsOf(place))
+  const names = $derived(studio.names(items))
+
+  async function find(): Promise<void> {
+    const input = { move, hold, load, body, lane: lane as Lane, reps: reps ?? 0, reserve: reserve ?? 0, first }
+    const a = await ask(
+      api.POST('/api/places/{place}/substitutes', { params: { path: { place: place.id } }, body: input }),
+    )
+    problem = a.problem
+    found = a.data
+  }
+  const wrong = (field: string) => {
+    const text = fieldProblem(problem, field)
+    return { invalid: text !== '', invalidText: text }
+  }
+  const change = (w: string) => loads.instead.change[w] ?? joint[w] ?? w
+  const how = (o: Schemas['SubstituteOption']) =>
+    [loads.instead.ways[o.way], ...o.repairs.map((r) => loads.instead.repairs[r])].join('; ')
+</script>
+
+<form
+  class="row narrow"
+  onsubmit={(e) => {
+    e.preventDefault()
+    void find()
+  }}
+>
+  <MovePick id="instead" bind:move bind:hold />
+  <TextInput
+    id="instead-load"
+    labelText={loads.instead.load}
+    helperText={loads.instead.loadHint}
+    bind:value={load}
+    {...wrong('load')}
+  />
+  <Select id="instead-lane" labelText={loads.instead.lane} bind:selected={lane}>
+    {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+  </Select>
+  <TextInput
+    id="instead-body"
+    labelText={loads.body}
+    helperText={loads.bodyHint[studio.unit]}
+    bind:value={body}
+    {...wrong('body')}
+  />
+  <NumberInput id="instead-reps" labelText={loads.instead.reps} min={1} max={30} bind:value={reps} {...wrong('reps')} />
+  <NumberInput
+    id="instead-reserve"
+    labelText={loads.instead.reserve}
+    min={0}
+    max={5}
+    bind:value={reserve}
+    {...wrong('reserve')}
+  />
+  <Checkbox id="instead-first" labelText={loads.instead.first} bind:checked={first} />
+  <Button type="submit" id="instead-go" size="field">{loads.instead.go}</Button>
+</form>
+{#if problem && !problem.errors}<Problem {problem} />{/if}
+<div role="status" id="instead-found">
+  {#if found}
+    <p>{loads.instead.wanted(mass(found.loadG, studio.unit), mass(found.wantedG, studio.unit))}</p>
+    {#each found.limits as l (l.what)}<p class="ember">{l.say}</p>{/each}
+    {#if found.options.length === 0}<p>{loads.instead.none}</p>{/if}
+  {/if}
+</div>
+{#if found && found.options.length > 0}
+  <table class="sheet stack" id="instead-options" aria-label={loads.tabs.instead}>
+    <thead>
+      <tr
+        ><th scope="col">{loads.instead.option}</th><th scope="col">{loads.instead.how}</th><th scope="col"
+          >{loads.instead.reached}</th
+        ><th scope="col">{loads.instead.changes}</th><th scope="col">{loads.instead.before}</th></tr
+      >
+    </thead>
+    <tbody>
+      {#each found.options as o (o.move + o.way)}
+        <tr>
+          <th scope="row" class="full"
+            >{studio.move(o.move)}{o.hold === 'none' ? '' : `, ${holdName[o.hold]}`}<br /><span class="plain"
+              >{o.loadG > 0 ? `${mass(o.loadG, studio.unit)}: ` : ''}{studio.packing(o.load, items)}</span
+            ></th
+          >
+          <td data-label={loads.instead.how}>{how(o)}<br /><b>{loads.instead.set(o.reps, o.tempo)}</b></td>
+          <td data-label={loads.instead.reached}
+            >{loads.instead.off(percent(o.resistancePct), percent(o.ironPct))}<br /><span class="muted"
+              >{loads.instead.left(percent(o.leftPct))}</span
+            >
+            <Why why={o.why} {names} label={studio.move(o.move)} /></td
+          >
+          <td data-label={loads.instead.changes}
+            >{#if o.lost.length > 0}{loads.instead.lost(o.lost.map(change).join(', '))}<br
+              />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained.map(change).join(', '))}{/if}</td
+          >
+          <td data-label={loads.instead.before}>{o.check.map((c) => loads.check[c]).join('; ') || '–'}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  <p class="muted">{loads.instead.caution} {t.kit.caution}</p>
+{/if}
+
+<style>
+  form {
+    margin: 16px 0;
+  }
+  .plain {
+    font-weight: 400;
+  }
+</style>
