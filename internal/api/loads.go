@@ -400,10 +400,9 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 		return BridgeAnswer{}, t.err
 	}
 	h, _ := moves.HoldOf(in.Hold)
-	options := p.stock.Options(v, h)
 	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
 		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve}
-	for _, o := range options {
+	for _, o := range p.stock.Options(v, h) {
 		c.Between = append(c.Between, o.Total)
 	}
 	c.Above, _ = p.library.Above(v)
@@ -411,8 +410,8 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, Weeks: []BridgeWeek{}, Why: b.Why}
 	for _, w := range b.Weeks {
 		week := BridgeWeek{Week: w}
-		if i := slices.IndexFunc(options, func(o kit.Option) bool { return o.Total == w.LoadG }); i >= 0 {
-			week.Load = &options[i].Load
+		if l, ok := p.stock.Exactly(v, h, w.LoadG); ok {
+			week.Load = &l
 		}
 		out.Weeks = append(out.Weeks, week)
 	}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"reflect"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -161,7 +162,7 @@ func TestScale(t *testing.T) {
 	at := now
 	c := hall(t, func() time.Time { return at })
 	set := func(g int, fault string) ScaleReading {
-		return ok[ScaleReading](c, "PUT", "/api/scale/stand-in", map[string]any{"hangG": g, "fault": fault})
+		return ok[ScaleReading](c, "PUT", "/api/scale/stand-in", map[string]any{"hang": strconv.Itoa(g) + " g", "fault": fault})
 	}
 	take := func() (int, string) {
 		status, _, b := c.send("POST", "/api/scale/take", "")

@@ -29,7 +29,7 @@ type ScaleReading struct {
 
 // StandIn says what hangs on a simulated scale and what is wrong with it.
 type StandIn struct {
-	HangG measure.Mass `json:"hangG" minimum:"0" maximum:"100000"`
+	Hang  string       `json:"hang" maxLength:"40" doc:"as typed; empty takes everything off"`
 	Fault device.Fault `json:"fault" enum:"none,drift,swinging,lost"`
 }
 
@@ -66,7 +66,19 @@ func (s *server) registerScale(a huma.API) {
 		if !ok {
 			return nil, problem.New(problem.NotFound, http.StatusNotFound, "this scale is a real one: hang the thing on it")
 		}
-		sim.Hang(in.Body.HangG)
+		hung := measure.Mass(0)
+		if !blankText(in.Body.Hang) {
+			st, err := s.Store.Studio(ctx, s.Scope)
+			if err != nil {
+				return nil, err
+			}
+			t := &typing{unit: measure.Unit(st.MassUnit)}
+			hung = measure.Mass(wholeOf(t.mass("hang", in.Body.Hang)))
+			if t.err != nil {
+				return nil, t.err
+			}
+		}
+		sim.Hang(hung)
 		sim.Break(in.Body.Fault)
 		return s.readScale(ctx)
 	})

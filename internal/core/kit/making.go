@@ -139,6 +139,26 @@ func (s Supply) Rule(from, to, resolution measure.Mass) []Recipe {
 	return out
 }
 
+// Simple lists a load for each stretch of a step up to a mass, as Rule does, but the
+// one of the fewest objects in place of the lightest: what somebody would rather pack.
+func (s Supply) Simple(to, step measure.Mass) []Recipe {
+	m := newMaker(s, to, 1)
+	var out []Recipe
+	for w := 0; w <= m.top; {
+		bucket := m.total(w) / step
+		best := -1
+		for ; w <= m.top && m.total(w)/step == bucket; w++ {
+			if m.reach(w) && (best < 0 || m.few[0][w] < m.few[0][best]) {
+				best = w
+			}
+		}
+		if best >= 0 {
+			out = append(out, m.recipes([2]int{best, 0}, m.fewest([2]int{best, 0}))...)
+		}
+	}
+	return out
+}
+
 // Gaps finds where neighbouring loads lie more than a tenth apart.
 func Gaps(totals []measure.Mass) []Gap {
 	out := []Gap{}

@@ -77,13 +77,7 @@ func (s Stock) PackingChecks(container string) []string {
 func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
 	soft := v.ID == bagSnatch
 	out := s.filled(v, h)
-	if !h.Bag || aloft(v) && !soft || v.Ballistic && !soft {
-		return out
-	}
-	for _, c := range s.Containers {
-		if !c.Goes(h) || soft && !c.Closed {
-			continue
-		}
+	for _, c := range s.bags(v, h) {
 		for _, o := range s.rule(c, soft) {
 			if soft && o.Total > MaxSnatch {
 				break
@@ -94,18 +88,50 @@ func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
 	return out
 }
 
+// bags lists the containers that a move in a hold may take.
+func (s Stock) bags(v *moves.Variant, h moves.Hold) []Container {
+	soft := v.ID == bagSnatch
+	if !h.Bag || (aloft(v) || v.Ballistic) && !soft {
+		return nil
+	}
+	var out []Container
+	for _, c := range s.Containers {
+		if c.Goes(h) && (!soft || c.Closed) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// Exactly finds a load of a mass for a variant in a hold: something that is there, or
+// what a container may be packed with to the gram.
+func (s Stock) Exactly(v *moves.Variant, h moves.Hold, total measure.Mass) (Load, bool) {
+	for _, o := range s.Options(v, h) {
+		if o.Total == total {
+			return o.Load, true
+		}
+	}
+	for _, c := range s.bags(v, h) {
+		supply, _ := s.Supply(c.ID, v.ID == bagSnatch)
+		if m := supply.Make(total, 0, 1); m.Feasible() && len(m.Loads[0].Parts) > 0 {
+			return Packed(c.ID, m.Loads[0]), true
+		}
+	}
+	return Nothing, false
+}
+
 // tooMuchOnBack tells whether a load on the back is over what a hinge allows.
 func tooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mass) bool {
 	return h == "back" && v.Pattern == moves.Hinge && float64(total) > BackHingeShare*float64(bodyMass)
 }
 
-// rule lists every load of a container to packStep, kept on the shelf if there is
+// rule lists the loads of a container, one in every packStep, kept on the shelf if there is
 // one. A container without contents is no load to train with.
 func (s Stock) rule(c Container, soft bool) []Option {
 	make := func() []Option {
 		var out []Option
 		supply, _ := s.Supply(c.ID, soft)
-		for _, r := range supply.Rule(0, MaxBag, packStep) {
+		for _, r := range supply.Simple(MaxBag, packStep) {
 			if len(r.Parts) > 0 {
 				out = append(out, Option{Packed(c.ID, r), r.Total})
 			}

@@ -2557,8 +2557,8 @@ export interface components {
         StandIn: {
             /** @enum {string} */
             fault: "none" | "drift" | "swinging" | "lost";
-            /** Format: int64 */
-            hangG: number;
+            /** @description as typed; empty takes everything off */
+            hang: string;
         };
         Start: {
             /** Format: int64 */

@@ -19,7 +19,7 @@
   aria-label={loads.bridge.label(mass(bridge.fromG, studio.unit), mass(bridge.toG, studio.unit), bridge.weeks.length)}
 >
   {#each bridge.weeks as w (w.week)}
-    <li class:last={w.week === bridge.weeks.length} class={`rise-${w.week}`}>
+    <li class:last={w.week === bridge.weeks.length} class={`rise-${Math.min(w.week, 9)}`}>
       <span class="muted">{loads.bridge.week(w.week)}</span>
       <b>{loads.bridge.times(mass(w.loadG, studio.unit), w.reps)}</b>
       <span
@@ -51,37 +51,34 @@
     display: grid;
     gap: 2px;
     align-content: start;
-    min-height: 96px;
+    min-height: 132px;
   }
   li.last {
     border-top-color: var(--ember);
   }
   .rise-2 {
-    padding-bottom: 26px;
+    margin-bottom: 18px;
   }
   .rise-3 {
-    padding-bottom: 44px;
+    margin-bottom: 36px;
   }
   .rise-4 {
-    padding-bottom: 62px;
+    margin-bottom: 54px;
   }
   .rise-5 {
-    padding-bottom: 80px;
+    margin-bottom: 72px;
   }
   .rise-6 {
-    padding-bottom: 98px;
+    margin-bottom: 90px;
   }
   .rise-7 {
-    padding-bottom: 116px;
+    margin-bottom: 108px;
   }
   .rise-8 {
-    padding-bottom: 134px;
+    margin-bottom: 126px;
   }
-  .rise-9,
-  .rise-10,
-  .rise-11,
-  .rise-12 {
-    padding-bottom: 152px;
+  .rise-9 {
+    margin-bottom: 144px;
   }
   b {
     font-size: 16px;
@@ -92,7 +89,7 @@
     }
     li {
       min-height: 0;
-      padding-bottom: 8px;
+      margin-bottom: 0;
     }
   }
 </style>

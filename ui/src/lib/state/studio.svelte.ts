@@ -54,21 +54,29 @@ class Studio {
     return { unit: this.unit, move: (id) => this.move(id), item: (id) => this.itemName(byId.get(id)) }
   }
 
-  /** What a load is made of: "Rucksack: 8 × Tin, 455 g, Can with 3.8 kg in it". */
-  packing(load: Load, items: Item[]): string {
-    const name = (id: string | undefined) => this.itemName(items.find((i) => i.id === id))
-    if (load.kind === 'none') return t.body
-    if (load.kind !== 'made')
-      return (load.count ?? 1) > 1 ? loads.pieces(load.count ?? 1, name(load.item)) : name(load.item)
+  /** What a load is made of, a line for each kind: "8 × Tin, 455 g", "Can with 3.8 kg in it". */
+  parts(load: Load, items: Item[]): string[] {
+    const item = (id: string | undefined) => items.find((i) => i.id === id)
+    if (load.kind === 'none') return [t.body]
+    if (load.kind !== 'made') {
+      const name = this.itemName(item(load.item))
+      return [(load.count ?? 1) > 1 ? loads.pieces(load.count ?? 1, name) : name]
+    }
     const parts = (load.parts ?? []).map((p) =>
       p.fillsG
         ? loads.filled(
-            name(p.id),
-            p.fillsG.map((g) => mass(g, this.unit)),
+            item(p.id)?.name ?? '?',
+            p.fillsG.map((g) => (g > 0 ? mass(g, this.unit) : loads.empty)),
           )
-        : loads.pieces(p.count ?? 0, name(p.id)),
+        : loads.pieces(p.count ?? 0, this.itemName(item(p.id))),
     )
-    return loads.packed(load.container ? name(load.container) : '', parts.length > 0 ? parts : [loads.empty])
+    return parts.length > 0 ? parts : [loads.empty]
+  }
+
+  /** The same in a line: "Rucksack: 8 × Tin, 455 g; Can with 3.8 kg in it". */
+  packing(load: Load, items: Item[]): string {
+    const container = load.container ? (items.find((i) => i.id === load.container)?.name ?? '?') : ''
+    return loads.packed(container, this.parts(load, items))
   }
 
   /** A load in few words: "16 kg", "2 × 12 kg", "9 kg packed", "body". */

@@ -17,6 +17,11 @@ export function mass(grams: number, unit: MassUnit): string {
   return `${short(n, Math.abs(n) >= 9.995 ? 1 : 2)} ${unit}`
 }
 
+/** A mass as a scale shows it, to a thousandth. */
+export function weight(grams: number, unit: MassUnit): string {
+  return `${(unit === 'lb' ? grams / gramsPerPound : grams / 1000).toFixed(3)} ${unit}`
+}
+
 const massSystem: Record<string, MassUnit> = { kg: 'kg', g: 'kg', lb: 'lb', oz: 'lb', 'lb-oz': 'lb' }
 
 /** A typed mass: as typed where the unit is the reader's, converted where not. */

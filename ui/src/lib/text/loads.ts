@@ -78,9 +78,12 @@ export const loads = {
     lighter: 'the other',
     alone: (container: string) => `${container}, empty`,
   },
-  filled: (name: string, fills: string[]) => `${name} with ${fills.join(' and ')} in it`,
+  filled: (name: string, fills: string[]) =>
+    fills.length > 1
+      ? `${fills.length} × ${name}, with ${fills.join(' and ')} in them`
+      : `${name} with ${fills[0]} in it`,
   pieces: (n: number, name: string) => `${n} × ${name}`,
-  packed: (container: string, parts: string[]) => (container ? `${container}: ${parts.join(', ')}` : parts.join(', ')),
+  packed: (container: string, parts: string[]) => (container ? `${container}: ${parts.join('; ')}` : parts.join('; ')),
   empty: 'nothing',
 
   check: {
@@ -95,6 +98,9 @@ export const loads = {
     padding: 'a pad between load and hips',
     weigh: 'weigh it once packed: labels and tables are estimates',
   } as Record<string, string>,
+
+  /** The same without its reason, for a table. */
+  checkShort: (id: string): string => (loads.check[id] ?? id).split(':')[0] ?? id,
 
   instead: {
     load: 'Load wanted',
@@ -128,8 +134,9 @@ export const loads = {
       pause: 'a pause',
     } as Record<string, string>,
     set: (reps: number, tempo: string) => `${reps} at ${tempo}`,
-    off: (resistance: string, iron: string) => `${resistance} in resistance, ${iron} in iron`,
-    left: (pct: string) => `${pct} by repetitions`,
+    inResistance: (pct: string) => `${pct} in resistance`,
+    inIron: (pct: string) => `${pct} in iron`,
+    left: (pct: string) => `effort after that: ${pct}`,
     lost: (what: string) => `less: ${what}`,
     gained: (what: string) => `more: ${what}`,
     change: { pattern: 'the pattern itself', sides: 'one side at a time', iron: 'iron in the hand' } as Record<
@@ -225,14 +232,13 @@ export const loads = {
     lost: 'link lost: look at its battery, or type the mass',
     tare: 'Set to nothing',
     take: 'Take this weight',
-    standIn: 'Stand-in: what hangs on it',
+    standIn: 'Stand-in: what hangs on it, such as 455 g',
     hang: 'Hang it',
     fault: 'What is wrong with it',
     faults: { none: 'nothing', drift: 'it creeps', swinging: 'it swings on', lost: 'the link is cut' } as Record<
       string,
       string
     >,
-    grams: 'Grams',
   },
 
   how: {
@@ -288,7 +294,8 @@ export const loads = {
       string,
       string
     >,
-    known: (how: string) => `known by ${how}`,
+    closes: 'closes',
+    strapped: 'straps',
     measured: 'two pulls measured',
     unmeasured: 'unmeasured: drills only',
     carries: (mass: string) => `may carry ${mass}`,

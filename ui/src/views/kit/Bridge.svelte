@@ -50,7 +50,7 @@
 </script>
 
 <form
-  class="row narrow"
+  class="row narrow top"
   onsubmit={(e) => {
     e.preventDefault()
     void plan()

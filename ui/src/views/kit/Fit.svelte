@@ -47,7 +47,7 @@
   }}
 >
   {#each people as p, i (i)}
-    <div class="row narrow wide">
+    <div class="row narrow wide top">
       <TextInput id={`fit-name-${i}`} labelText={loads.fit.who} bind:value={p.name} {...wrong(i, 'name')} />
       <TextInput
         id={`fit-stature-${i}`}

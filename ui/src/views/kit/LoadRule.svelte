@@ -13,6 +13,8 @@
   let holding: string | number = $state('goblet')
   let move = $state('goblet-squat')
   let body = $state('')
+  /** What was typed of the body, once it is left. */
+  let typed = $state('')
   let at = $state(0)
   let rule = $state.raw<Schemas['LoadRule']>()
   let problem = $state<ProblemType>()
@@ -44,7 +46,7 @@
 </script>
 
 <section>
-  <div class="row narrow wide">
+  <div class="row narrow wide top">
     <Select id="rule-holding" labelText={loads.rule.holding} bind:selected={holding}>
       {#each Object.entries(loads.rule.holdings) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
@@ -53,7 +55,8 @@
       id="rule-body"
       labelText={loads.body}
       helperText={loads.bodyHint[studio.unit]}
-      bind:value={body}
+      bind:value={typed}
+      on:change={() => (body = typed)}
       invalid={wrong !== ''}
       invalidText={wrong}
     />
@@ -112,6 +115,9 @@
 <style>
   section {
     margin-top: 16px;
+  }
+  section > p {
+    margin: 10px 0 6px;
   }
   .key {
     display: flex;

@@ -48,13 +48,16 @@
         {#if all.length > 1}<span class="muted">{i === 0 ? loads.make.heavier : loads.make.lighter}</span>{/if}
         <b>{loads.make.total(mass(l.totalG, studio.unit), off(l))}</b>
       </p>
-      <p>{studio.packing(l.load, items)}</p>
+      {#if l.load.container}<p>{items.find((x) => x.id === l.load.container)?.name}:</p>{/if}
+      <ul>
+        {#each studio.parts(l.load, items) as part, n (n)}<li>{part}</li>{/each}
+      </ul>
     </div>
   {/each}
 {/snippet}
 
 <form
-  class="row narrow"
+  class="row narrow top"
   onsubmit={(e) => {
     e.preventDefault()
     void make()
@@ -111,5 +114,9 @@
   }
   .made {
     margin: 0 0 10px;
+  }
+  .made ul {
+    list-style: disc;
+    margin: 2px 0 0 18px;
   }
 </style>

@@ -52,7 +52,7 @@
 </script>
 
 <form
-  class="row narrow"
+  class="row narrow top"
   onsubmit={(e) => {
     e.preventDefault()
     void find()
@@ -114,17 +114,16 @@
             ></th
           >
           <td data-label={loads.instead.how}>{how(o)}<br /><b>{loads.instead.set(o.reps, o.tempo)}</b></td>
-          <td data-label={loads.instead.reached}
-            >{loads.instead.off(percent(o.resistancePct), percent(o.ironPct))}<br /><span class="muted"
-              >{loads.instead.left(percent(o.leftPct))}</span
-            >
+          <td data-label={loads.instead.reached} class="figures"
+            >{loads.instead.inResistance(percent(o.resistancePct))}<br />{loads.instead.inIron(percent(o.ironPct))}<br
+            /><span class="muted">{loads.instead.left(percent(o.leftPct))}</span>
             <Why why={o.why} {names} label={studio.move(o.move)} /></td
           >
           <td data-label={loads.instead.changes}
             >{#if o.lost.length > 0}{loads.instead.lost(o.lost.map(change).join(', '))}<br
               />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained.map(change).join(', '))}{/if}</td
           >
-          <td data-label={loads.instead.before}>{o.check.map((c) => loads.check[c]).join('; ') || '–'}</td>
+          <td data-label={loads.instead.before}>{o.check.map((c) => loads.checkShort(c)).join('; ') || '–'}</td>
         </tr>
       {/each}
     </tbody>
@@ -138,5 +137,13 @@
   }
   .plain {
     font-weight: 400;
+  }
+  @media (min-width: 900px) {
+    .figures {
+      white-space: nowrap;
+    }
+    .figures :global(details) {
+      white-space: normal;
+    }
   }
 </style>

@@ -49,7 +49,7 @@
     const room = d.volume
       ? volume(d.volume.unit === 'l' ? Number(d.volume.decimal) * 1000 : Number(d.volume.decimal))
       : ''
-    return [room, d.closed ? loads.item.closed : '', d.straps ? loads.item.straps : ''].filter(Boolean).join('; ')
+    return [room, d.closed ? loads.item.closes : '', d.straps ? loads.item.strapped : ''].filter(Boolean).join('; ')
   }
 </script>
 

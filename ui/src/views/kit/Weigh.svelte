@@ -1,17 +1,17 @@
 <script lang="ts">
   // The luggage scale: what it shows, and taking it as a weight. Only a steady reading
   // is one; the server refuses any other.
-  import { Button, NumberInput, Select, SelectItem } from 'carbon-components-svelte'
+  import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import { api, ask, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { mass } from '../../lib/text/format'
+  import { weight } from '../../lib/text/format'
   import { loads } from '../../lib/text/loads'
 
   let { ontake }: { ontake: (text: string) => void } = $props()
   let scale = $state.raw<Schemas['ScaleReading']>()
   let problem = $state<ProblemType>()
-  let hang: number | null = $state(500)
+  let hang = $state((() => (studio.unit === 'lb' ? '1 lb' : '455 g'))())
   let fault: string | number = $state('none')
 
   async function read(): Promise<void> {
@@ -26,7 +26,7 @@
     return () => clearInterval(every)
   })
   async function put(): Promise<void> {
-    const body = { hangG: hang ?? 0, fault: fault as Schemas['StandIn']['fault'] }
+    const body = { hang, fault: fault as Schemas['StandIn']['fault'] }
     const a = await ask(api.PUT('/api/scale/stand-in', { body }))
     problem = a.problem
     if (a.data) scale = a.data
@@ -45,7 +45,7 @@
     if (!scale) return ''
     if (scale.state === 'overload') return loads.scale.overload
     if (scale.state === 'lost') return loads.scale.lost
-    return mass(scale.grams, studio.unit)
+    return weight(scale.grams, studio.unit)
   })
 </script>
 
@@ -64,13 +64,7 @@
   </div>
   {#if scale?.simulated}
     <div class="row">
-      <NumberInput
-        id="scale-hang"
-        labelText={`${loads.scale.standIn} (${loads.scale.grams})`}
-        min={0}
-        max={100000}
-        bind:value={hang}
-      />
+      <TextInput id="scale-hang" labelText={loads.scale.standIn} bind:value={hang} />
       <Select id="scale-fault" labelText={loads.scale.fault} bind:selected={fault}>
         {#each Object.entries(loads.scale.faults) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
