@@ -22,6 +22,22 @@ type Implement struct {
 	Checked bool      `json:"checked" doc:"a table somebody has looked at: four fixed legs, heavy, does not tip"`
 	// Details are what is known beyond mass and height.
 	Details kit.ImplementDetails `json:"details"`
+	RatedG  measure.Mass         `json:"ratedG" doc:"what it may carry; 0 is unknown"`
+	Pulls   []BandPull           `json:"pulls" doc:"of a band, measured"`
+	Tips    *TableTips           `json:"tips,omitempty" doc:"of a measured table"`
+}
+
+// BandPull is what a band pulls with at a stretch.
+type BandPull struct {
+	StretchMm measure.Length `json:"stretchMm"`
+	PullG     measure.Mass   `json:"pullG"`
+}
+
+// TableTips is how a measured table takes a row by 100 kg, the body level.
+type TableTips struct {
+	Allowed bool    `json:"allowed"`
+	Factor  float64 `json:"factor" doc:"how many times over it holds; 2 is asked for; 0 when it cannot tip"`
+	Why     why.Why `json:"why"`
 }
 
 // ImplementInput is what is typed of an implement.
@@ -92,7 +108,8 @@ type Container struct {
 	Mass Quantity `json:"mass"`
 	Max  Quantity `json:"max" doc:"the most it may weigh packed"`
 	// Details are what is known beyond its masses.
-	Details kit.ContainerDetails `json:"details"`
+	Details  kit.ContainerDetails `json:"details"`
+	VolumeMl measure.Volume       `json:"volumeMl" doc:"what goes in; 0 is unknown"`
 }
 
 // ContainerInput is what is typed of a container.
@@ -305,16 +322,30 @@ func containerRow(id string, in ContainerInput, unit measure.Unit) (store.Contai
 func placeOf(row store.Place, st store.Stock) Place {
 	p := Place{ID: row.PublicID, Name: row.Name, Kind: row.Kind, MassUnit: row.MassUnit, Implements: []Implement{}, Objects: []Object{}, Containers: []Container{}, stock: st.Core()}
 	for _, i := range st.Implements {
+		known := i.Details.Known(kit.Implement{Kind: i.Kind})
+		pulls := []BandPull{}
+		for _, x := range known.Pulls {
+			pulls = append(pulls, BandPull{x.Stretch, x.Force})
+		}
 		p.Implements = append(p.Implements, Implement{i.PublicID, i.Name, i.Kind, quantity(i.MassDecimal, i.MassUnit, i.MassG),
-			quantity(i.HeightDecimal, i.HeightUnit, i.HeightMm), i.Count, i.Checked, i.Details})
+			quantity(i.HeightDecimal, i.HeightUnit, i.HeightMm), i.Count, i.Checked, i.Details, known.Rated, pulls, tipsOf(known)})
 	}
 	for _, o := range st.Objects {
 		p.Objects = append(p.Objects, Object{o.PublicID, o.Name, o.UseAs, Quantity{o.MassDecimal, o.MassUnit, o.MassG}, o.Count, o.Details, weighed(o)})
 	}
 	for _, c := range st.Containers {
-		p.Containers = append(p.Containers, Container{c.PublicID, c.Name, Quantity{c.MassDecimal, c.MassUnit, c.MassG}, Quantity{c.MaxDecimal, c.MaxUnit, c.MaxG}, c.Details})
+		p.Containers = append(p.Containers, Container{c.PublicID, c.Name, Quantity{c.MassDecimal, c.MassUnit, c.MassG}, Quantity{c.MaxDecimal, c.MaxUnit, c.MaxG}, c.Details, c.Details.Known(kit.Container{}).Volume})
 	}
 	return p
+}
+
+// tipsOf says how a measured table takes a row.
+func tipsOf(i kit.Implement) *TableTips {
+	t, ok := i.Tips()
+	if !ok {
+		return nil
+	}
+	return &TableTips{t.Allowed, measure.Round(t.Factor, 2), t.Why}
 }
 
 // weighed says how the mass of an object is known.

@@ -93,6 +93,7 @@ type MakeAnswer struct {
 	Above      []MadeLoad   `json:"above"`
 	MaxG       measure.Mass `json:"maxG" doc:"the most the container may weigh; 0 without one"`
 	Check      []string     `json:"check" doc:"what to look at before use"`
+	Goes       []string     `json:"goes" enum:"front,hand,hips,back" doc:"where the container goes on the body"`
 }
 
 // SubstituteInput is a set that a place may not have the load for.
@@ -346,7 +347,7 @@ func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
 		return loads
 	}
 	out.Feasible, out.Loads, out.Below, out.Above = made.Feasible(), list(made.Loads), list(made.Below), list(made.Above)
-	out.Check = p.stock.PackingChecks(in.Container)
+	out.Check, out.Goes = p.stock.PackingChecks(in.Container), p.stock.WornAt(in.Container)
 	return out, nil
 }
 

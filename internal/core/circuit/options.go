@@ -130,9 +130,9 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 	} else {
 		for _, need := range f.Variant.Needs {
 			left := func(id string) int { return o.c.Stock.Pieces(id) - tally[id] }
-			id, ok := o.c.Stock.Anchor(need, users, left)
+			id, ok := o.c.Stock.Anchor(f.Variant, need, users, left)
 			if !ok {
-				id, ok = o.c.Stock.Anchor(need, 0, left)
+				id, ok = o.c.Stock.Anchor(f.Variant, need, 0, left)
 			}
 			if ok {
 				anchors = append(anchors, id)

@@ -283,7 +283,7 @@ func (b Brief) allocate(lanes []LaneSpec, cands [][]candidate, pick []int, waves
 		users := room.PerWave(l.People, waves)
 		anchors := []string{}
 		for _, need := range f.Variant.Needs {
-			id, ok := b.Stock.Anchor(need, users, func(id string) int { return b.Stock.Pieces(id) - tally[id] })
+			id, ok := b.Stock.Anchor(f.Variant, need, users, func(id string) int { return b.Stock.Pieces(id) - tally[id] })
 			if !ok {
 				return nil, false
 			}

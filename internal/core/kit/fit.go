@@ -130,7 +130,7 @@ func Serves(s Stock, lib *moves.Library, body measure.Mass, stature measure.Leng
 	out := []string{}
 	s = s.Kept()
 	for _, v := range lib.All() {
-		missing := slices.ContainsFunc(v.Needs, func(n string) bool { _, ok := s.Anchor(n, 1, s.Pieces); return !ok })
+		missing := slices.ContainsFunc(v.Needs, func(n string) bool { _, ok := s.Anchor(v, n, 1, s.Pieces); return !ok })
 		if missing {
 			continue
 		}

@@ -66,10 +66,16 @@ func (i Implement) PullAt(stretch measure.Length) (pull measure.Mass, ok bool) {
 // Holds tells whether a table may be rowed under by a body with what it wears, the
 // body level, as the hardest: somebody has looked at it, and measured it does not tip.
 func (i Implement) Holds(bodyMass measure.Mass) bool {
-	if !i.Checked {
-		return false
+	return i.Checked && (i.Table.Kind == "" || i.Table.Tips(bodyMass, 0, 0).Allowed)
+}
+
+// Tips says how a measured table takes the hardest row of a class of nobody in
+// particular; ok is false unmeasured.
+func (i Implement) Tips() (t body.Tipping, ok bool) {
+	if i.Kind != Table || i.Table.Mass == 0 {
+		return t, false
 	}
-	return i.Table.Kind == "" || i.Table.Tips(bodyMass, 0, 0).Allowed
+	return i.Table.Tips(hardestRow, 0, 0), true
 }
 
 // Pieces is the number of single pieces.
@@ -157,10 +163,18 @@ func (c Container) Goes(h moves.Hold) bool {
 	case h.Grip || h.OneHand || h.ID == "bag-grip":
 		place = InHand
 	}
-	if place == OnBack && !c.Straps {
-		return false
+	return slices.Contains(c.Places(), place)
+}
+
+// Places lists where a container goes on the body.
+func (c Container) Places() []string {
+	out := []string{}
+	for _, p := range []string{InFront, InHand, OnHips, OnBack} {
+		if (len(c.Wear) == 0 || slices.Contains(c.Wear, p)) && (p != OnBack || c.Straps) {
+			out = append(out, p)
+		}
 	}
-	return len(c.Wear) == 0 || slices.Contains(c.Wear, place)
+	return out
 }
 
 // Stock is what a place has.
@@ -171,6 +185,18 @@ type Stock struct {
 	shelf      *shelf
 }
 
+// serves tells whether an implement may be leaned on, stood on or pulled in a move: a
+// table must hold, and a band that is not measured serves drills only.
+func (i Implement) serves(v *moves.Variant) bool {
+	switch i.Kind {
+	case Table:
+		return i.Holds(hardestRow)
+	case Band:
+		return v.Drill || len(i.Pulls) == 2
+	}
+	return true
+}
+
 // hardestRow is the body a measured table must hold before it serves a class of
 // nobody in particular (house).
 const hardestRow measure.Mass = 100_000
@@ -178,10 +204,10 @@ const hardestRow measure.Mass = 100_000
 // Anchor finds an implement that serves a variant's need, the best kind first
 // and then the order of the stock; it skips what has fewer than users pieces
 // left by left. ok is false when there is none.
-func (s Stock) Anchor(need string, users int, left func(id string) int) (string, bool) {
+func (s Stock) Anchor(v *moves.Variant, need string, users int, left func(id string) int) (string, bool) {
 	for _, kind := range moves.AnchorKinds(need) {
 		for _, i := range s.Implements {
-			if i.Kind == kind && (kind != Table || i.Holds(hardestRow)) && left(i.ID) >= users {
+			if i.Kind == kind && i.serves(v) && left(i.ID) >= users {
 				return i.ID, true
 			}
 		}

@@ -56,6 +56,15 @@ func Packed(container string, r Recipe) Load {
 	return Load{Kind: Made, Container: container, Parts: r.Parts}
 }
 
+// WornAt lists where a container goes on the body; nothing for none.
+func (s Stock) WornAt(container string) []string {
+	c, ok := s.container(container)
+	if !ok {
+		return []string{}
+	}
+	return c.Places()
+}
+
 // PackingChecks lists what to look at before a made load is used: the closure and the
 // straps of its container, and that it is weighed once packed, since labels and tables
 // are estimates.

@@ -165,7 +165,7 @@ func twoHeld(v *moves.Variant) bool {
 func (s Stock) anchors(v *moves.Variant) ([]string, bool) {
 	out := []string{}
 	for _, need := range v.Needs {
-		id, ok := s.Anchor(need, 1, s.Pieces)
+		id, ok := s.Anchor(v, need, 1, s.Pieces)
 		if !ok {
 			return nil, false
 		}

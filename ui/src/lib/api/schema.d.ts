@@ -1218,6 +1218,12 @@ export interface components {
             moves: string[];
             place: string;
         };
+        BandPull: {
+            /** Format: int64 */
+            pullG: number;
+            /** Format: int64 */
+            stretchMm: number;
+        };
         Beam: {
             /** @enum {string} */
             left: "push" | "front" | "two-legs" | "straight";
@@ -1377,6 +1383,11 @@ export interface components {
             /** @description the most it may weigh packed */
             max: components["schemas"]["Quantity"];
             name: string;
+            /**
+             * Format: int64
+             * @description what goes in; 0 is unknown
+             */
+            volumeMl: number;
         };
         ContainerDetails: {
             /** @description a zip, buckle or drawstring keeps the contents in */
@@ -1637,6 +1648,15 @@ export interface components {
             /** @description of one piece */
             mass?: components["schemas"]["Quantity"];
             name: string;
+            /** @description of a band, measured */
+            pulls: components["schemas"]["BandPull"][];
+            /**
+             * Format: int64
+             * @description what it may carry; 0 is unknown
+             */
+            ratedG: number;
+            /** @description of a measured table */
+            tips?: components["schemas"]["TableTips"];
         };
         ImplementDetails: {
             centreIn?: components["schemas"]["Typed"];
@@ -1861,6 +1881,8 @@ export interface components {
             /** @description what to look at before use */
             check: string[];
             feasible: boolean;
+            /** @description where the container goes on the body */
+            goes: ("front" | "hand" | "hips" | "back")[];
             loads: components["schemas"]["MadeLoad"][];
             /**
              * Format: int64
@@ -2830,6 +2852,15 @@ export interface components {
             tempo: string;
             /** @enum {string} */
             way: "implement" | "object" | "made" | "two" | "one-sided" | "tempo" | "lever" | "move";
+            why: components["schemas"]["Why"];
+        };
+        TableTips: {
+            allowed: boolean;
+            /**
+             * Format: double
+             * @description how many times over it holds; 2 is asked for; 0 when it cannot tip
+             */
+            factor: number;
             why: components["schemas"]["Why"];
         };
         TakeHome: {

@@ -57,28 +57,28 @@
     border-top-color: var(--ember);
   }
   .rise-2 {
-    margin-bottom: 18px;
+    min-height: 154px;
   }
   .rise-3 {
-    margin-bottom: 36px;
+    min-height: 176px;
   }
   .rise-4 {
-    margin-bottom: 54px;
+    min-height: 198px;
   }
   .rise-5 {
-    margin-bottom: 72px;
+    min-height: 220px;
   }
   .rise-6 {
-    margin-bottom: 90px;
+    min-height: 242px;
   }
   .rise-7 {
-    margin-bottom: 108px;
+    min-height: 264px;
   }
   .rise-8 {
-    margin-bottom: 126px;
+    min-height: 286px;
   }
   .rise-9 {
-    margin-bottom: 144px;
+    min-height: 308px;
   }
   b {
     font-size: 16px;
@@ -89,7 +89,6 @@
     }
     li {
       min-height: 0;
-      margin-bottom: 0;
     }
   }
 </style>

@@ -73,6 +73,7 @@ export const loads = {
     proved: 'Nothing that trying everything finds is better.',
     list: 'Packing list',
     limit: (mass: string) => `It may weigh ${mass} at most, packed.`,
+    goes: (where: string[]) => `It goes ${where.join(', ')}; never overhead or over the face.`,
     check: 'Before use',
     heavier: 'the heavier',
     lighter: 'the other',
@@ -296,7 +297,11 @@ export const loads = {
     >,
     closes: 'closes',
     strapped: 'straps',
-    measured: 'two pulls measured',
+    pullAt: (pull: string, stretch: string) => `${pull} at ${stretch}`,
+    tips: (factor: number, allowed: boolean) =>
+      factor === 0
+        ? 'it cannot tip'
+        : `it holds ${factor} times the pull of a heavy row${allowed ? '' : ': too little, nobody rows under it'}`,
     unmeasured: 'unmeasured: drills only',
     carries: (mass: string) => `may carry ${mass}`,
   },

@@ -133,7 +133,8 @@ const texts: Record<Code, (x: Terms) => string> = {
   'rest-grown': (x) => `The change-over is longer than the planned ${x.s('planned')}: the rest grows to ${x.s('rest')}`,
   'note-left-out': (x) => `No ${x.pattern('pattern')}: nothing left for it`,
   'note-replaced': (x) => `${x.pattern('by')} stands in for ${x.pattern('pattern')}`,
-  'note-home-swap': (x) => `${x.move('to')} in place of ${x.move('from')}, which this cupboard does not serve`,
+  'note-home-swap': (x) =>
+    `${x.move('to')} in place of ${x.move('from')}, which this cupboard does not serve${x.has('resistance') ? ` (${x.pct('resistance')} in resistance)` : ''}`,
   'relax-bans': () => 'Leave less out',
   'relax-minutes': (x) => `Give it ${x.n('minutes')} minutes`,
   'relax-places': (x) => `Leave out ${x.patterns()}`,

@@ -220,6 +220,7 @@
         <Select
           id="item-what"
           labelText={how === 'net' ? loads.item.pack : how === 'volume' ? loads.item.substance : loads.item.thing}
+          helperText={choices.find((c) => c.id === what)?.source}
           bind:selected={what}
           on:change={() => void weigh()}
         >

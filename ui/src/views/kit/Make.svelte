@@ -97,6 +97,7 @@
         {#if made.above.length > 0}{@render list(made.above)}{:else}<p>{loads.make.nothing}</p>{/if}
       {/if}
       {#if made.maxG > 0}<p>{loads.make.limit(mass(made.maxG, studio.unit))}</p>{/if}
+      {#if made.goes.length > 0}<p>{loads.make.goes(made.goes.map((g) => loads.item.wears[g] ?? g))}</p>{/if}
       <Checks id="made-check" what={made.check} />
     </div>
   {/if}

@@ -5,7 +5,7 @@
   import Why from '../../lib/parts/Why.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { kind, t, use } from '../../lib/text/catalogue'
-  import { mass, typedLength, typedMass, volume } from '../../lib/text/format'
+  import { length, mass, typedLength, typedMass, volume } from '../../lib/text/format'
   import { loads } from '../../lib/text/loads'
   import ItemForm, { type Edited } from './ItemForm.svelte'
 
@@ -34,21 +34,27 @@
   /** What is known of a bench, box, table or band, in a line. */
   function known(i: Place['implements'][number]): string {
     const d = i.details
-    if (i.kind === 'band') return d.pulls ? loads.item.measured : loads.item.unmeasured
+    if (i.kind === 'band') {
+      const pulls = i.pulls.map((p) => loads.item.pullAt(mass(p.pullG, studio.unit), length(p.stretchMm, studio.unit)))
+      return pulls.join(', ') || loads.item.unmeasured
+    }
     if (i.kind === 'table')
-      return [d.legs ? loads.item.leg[d.legs] : '', i.checked ? t.kit.checked : t.kit.unchecked]
+      return [
+        d.legs ? loads.item.leg[d.legs] : '',
+        i.checked ? t.kit.checked : t.kit.unchecked,
+        i.tips ? loads.item.tips(i.tips.factor, i.tips.allowed) : '',
+      ]
         .filter(Boolean)
         .join('; ')
-    return d.rated ? loads.item.carries(typedMass({ whole: 0, ...d.rated }, studio.unit)) : ''
+    return i.ratedG > 0 ? loads.item.carries(mass(i.ratedG, studio.unit)) : ''
   }
   /** What is known of an object or a container, in a line. */
   function about(d: Place['objects'][number]['details']): string {
     return (d.traits ?? []).map((x) => loads.item.trait[x]).join(', ')
   }
-  function closes(d: Place['containers'][number]['details']): string {
-    const room = d.volume
-      ? volume(d.volume.unit === 'l' ? Number(d.volume.decimal) * 1000 : Number(d.volume.decimal))
-      : ''
+  function closes(c: Place['containers'][number]): string {
+    const d = c.details
+    const room = c.volumeMl > 0 ? volume(c.volumeMl) : ''
     return [room, d.closed ? loads.item.closes : '', d.straps ? loads.item.strapped : ''].filter(Boolean).join('; ')
   }
 </script>
@@ -159,7 +165,7 @@
         {#each place.containers as c (c.id)}
           <tr>
             <th scope="row" class="full"
-              >{c.name}{#if closes(c.details)}<br /><small class="muted">{closes(c.details)}</small>{/if}</th
+              >{c.name}{#if closes(c)}<br /><small class="muted">{closes(c)}</small>{/if}</th
             >
             <td data-label={t.kit.own}>{typedMass(c.mass, studio.unit)}</td>
             <td data-label={t.kit.max}>{typedMass(c.max, studio.unit)}</td>
