@@ -4,16 +4,37 @@ import (
 	"encoding/json"
 	"flag"
 	"os"
+	"reflect"
 	"testing"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/formats/placefile"
 )
 
 var update = flag.Bool("update", false, "rewrite docs/formats/openapi.json, from which the interface's types are made")
 
 const contractFile = "../../docs/formats/openapi.json"
+
+const placesFile = "../../docs/formats/places.schema.json"
+
+// The schema of a file of places is the code's.
+func TestPlacesSchemaIsCurrent(t *testing.T) {
+	schemas := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	top := schemas.Schema(reflect.TypeFor[placefile.File](), false, "")
+	b, err := json.MarshalIndent(map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "allOf": []any{top}, "$defs": schemas.Map()}, "", " ")
+	require.NoError(t, err)
+	b = append(b, '\n')
+	if *update {
+		require.NoError(t, os.WriteFile(placesFile, b, 0o600))
+	}
+	want, err := os.ReadFile(placesFile)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), string(b), "run go test ./internal/api -run 'Contract|Schema' -update")
+}
 
 // The contract in docs/formats is the code's.
 func TestContractIsCurrent(t *testing.T) {
