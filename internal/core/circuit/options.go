@@ -1,6 +1,7 @@
 package circuit
 
 import (
+	"cmp"
 	"slices"
 	"sort"
 
@@ -22,12 +23,18 @@ type Alternative struct {
 	DeltaMs       measure.Span `json:"deltaMs" doc:"how much longer the class gets"`
 	Missing       bool         `json:"missing" doc:"the kit does not cover it beside the other lanes"`
 	Caution       bool         `json:"caution" doc:"above what is proposed for this lane or move"`
-	Why           why.Why      `json:"why"`
+	// Lost and Gained name demands that fall or rise against what stands there, Check
+	// what to look at before use.
+	Lost   []string `json:"lost"`
+	Gained []string `json:"gained"`
+	Check  []string `json:"check"`
+	Why    why.Why  `json:"why"`
 }
 
 // Options are what may stand in one lane of a slot.
 type Options struct {
-	// Moves are other variants, each with its best load.
+	// Moves are other variants, each with its best load; what is as hard with the kit
+	// there is stands first, the rest in teaching order.
 	Moves []Alternative `json:"moves"`
 	// Loads are the place's loads for the variant there is.
 	Loads []Alternative `json:"loads"`
@@ -60,6 +67,14 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	if !ok {
 		return out, true
 	}
+	rank := map[string]int{}
+	for n, x := range kit.Substitutes(c.Stock, c.Library, kit.Usual(v, now.Hold, o.lane.person()), len(c.Library.All())) {
+		if _, had := rank[x.Variant.ID]; !had {
+			rank[x.Variant.ID] = n + 1
+		}
+	}
+	place := func(a Alternative) int { return cmp.Or(rank[a.Entry.Variant], len(rank)*len(rank)+1) }
+	slices.SortStableFunc(out.Moves, func(a, b Alternative) int { return cmp.Compare(place(a), place(b)) })
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
 		for _, opt := range thinned(c.Stock.Options(v, h)) {
@@ -146,14 +161,23 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 	tally.Take(users, f.Load, anchors)
 	next := o.d.clone()
 	next.Slots[o.slot].Lanes[o.lane.Lane] = e
+	from, known := o.c.Library.Get(now.Variant)
+	if !known {
+		from = f.Variant
+	}
+	lost, gained := kit.Changes(from, f.Variant, f.IronPct)
+	check, _ := kit.Checks(o.c.Stock, o.lane.Body, f.Variant, f.Hold, f.Option, anchors)
 	_, proposed := moves.Mark(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
 	return Alternative{
 		Entry: e, LoadG: f.Total, IronPct: measure.Round(f.IronPct, 1), ResistancePct: measure.Round(f.ResistancePct, 1),
-		DeltaMs: length(next, o.c) - o.total, Why: f.Why,
+		DeltaMs: length(next, o.c) - o.total, Why: f.Why, Lost: some(lost), Gained: some(gained), Check: some(check),
 		Missing: len(tally.Shorts(o.c.Stock)) > 0 || len(anchors) < len(f.Variant.Needs),
 		Caution: !proposed || overreach(f.Variant, o.lane.Lane, f.Total, f.IronPct) != "",
 	}
 }
+
+// some gives a list that is never null.
+func some(in []string) []string { return append([]string{}, in...) }
 
 // NewSlot makes a slot for a pattern with the best entries the kit covers and an
 // id the document does not have yet; ok is false when no lane finds anything.

@@ -250,9 +250,9 @@ func (w Wish) look(s Stock, v *moves.Variant, h moves.Hold, o Option, way Way, a
 	if !x.OK {
 		return x, false
 	}
-	x.Lost, x.Gained = w.changes(v, x.IronPct)
+	x.Lost, x.Gained = Changes(w.Variant, v, x.IronPct)
 	var fit bool
-	if x.Check, fit = w.checks(s, v, h, o, anchors); !fit {
+	if x.Check, fit = Checks(s, w.Body, v, h.ID, o, anchors); !fit {
 		return x, false
 	}
 	x.cost = math.Abs(x.LeftPct) + wayCost[x.Way]
@@ -309,10 +309,9 @@ func (w Wish) agreed(v *moves.Variant) measure.Mass {
 	return 0
 }
 
-// changes names the demands that fall and rise with another variant, and what else
-// changes.
-func (w Wish) changes(v *moves.Variant, ironPct float64) (lost, gained []string) {
-	own := w.Variant
+// Changes names the demands that fall and rise from one variant to another, and what
+// else changes, with the iron so many per cent off.
+func Changes(own, v *moves.Variant, ironPct float64) (lost, gained []string) {
 	for _, j := range moves.Joints {
 		switch a, b := own.Demands[j], v.Demands[j]; {
 		case b < a:
@@ -337,26 +336,30 @@ func (w Wish) changes(v *moves.Variant, ironPct float64) (lost, gained []string)
 	return lost, gained
 }
 
-// checks lists what to look at before use; fit is false where a support or a table
-// is known not to hold.
-func (w Wish) checks(s Stock, v *moves.Variant, h moves.Hold, o Option, anchors []string) (out []string, fit bool) {
+// Checks lists what to look at before a load is used in a move, with the anchors that
+// are there; fit is false where a support or a table is known not to hold.
+func Checks(s Stock, bodyMass measure.Mass, v *moves.Variant, hold moves.HoldID, o Option, anchors []string) (out []string, fit bool) {
+	h, _ := moves.HoldOf(hold)
 	add := func(what string) {
 		if !slices.Contains(out, what) {
 			out = append(out, what)
 		}
 	}
 	for i, need := range v.Needs {
+		if i >= len(anchors) {
+			break
+		}
 		a, _ := s.implement(anchors[i])
 		switch a.Kind {
 		case Table:
-			if !a.Holds(w.Body) {
+			if !a.Holds(bodyMass) {
 				return nil, false
 			}
 			add(CheckTipping)
 		case Band:
 			add(CheckAnchor)
 		case Bench, Box:
-			holds, ask := body.Support(a.Rated, w.Body, o.Total, need == "step")
+			holds, ask := body.Support(a.Rated, bodyMass, o.Total, need == "step")
 			if !holds && !ask {
 				return nil, false
 			}

@@ -1185,12 +1185,14 @@ export interface components {
         Alternative: {
             /** @description above what is proposed for this lane or move */
             caution: boolean;
+            check: string[];
             /**
              * Format: int64
              * @description how much longer the class gets
              */
             deltaMs: number;
             entry: components["schemas"]["Entry"];
+            gained: string[];
             /**
              * Format: double
              * @description off the wanted load; negative is too light
@@ -1198,6 +1200,7 @@ export interface components {
             ironPct: number;
             /** Format: int64 */
             loadG: number;
+            lost: string[];
             /** @description the kit does not cover it beside the other lanes */
             missing: boolean;
             /** Format: double */

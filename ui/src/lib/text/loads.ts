@@ -1,5 +1,7 @@
 // Texts of what a kit can really do: rule, making, substitutes, bridges, fit, scale
 // and files of places.
+import { joint } from './names'
+
 export const loads = {
   tabs: {
     things: 'What is there',
@@ -100,6 +102,8 @@ export const loads = {
     weigh: 'weigh it once packed: labels and tables are estimates',
   } as Record<string, string>,
 
+  /** What falls or rises: a demand, or something of its own. */
+  changed: (id: string): string => loads.instead.change[id] ?? joint[id] ?? id,
   /** The same without its reason, for a table. */
   checkShort: (id: string): string => (loads.check[id] ?? id).split(':')[0] ?? id,
 

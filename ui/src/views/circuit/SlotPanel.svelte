@@ -14,6 +14,7 @@
   import type { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
+  import { loads } from '../../lib/text/loads'
   import { percent, seconds } from '../../lib/text/format'
 
   interface Props {
@@ -73,6 +74,17 @@
           ? ` · ${t.circuit.missing}`
           : ''}{a.caution ? ` · ${t.circuit.caution}` : ''}
       </small>
+      {#if a.lost.length + a.gained.length + a.check.length > 0 && !now}
+        <small class="more"
+          >{[
+            a.lost.length > 0 ? loads.instead.lost(a.lost.map(loads.changed).join(', ')) : '',
+            a.gained.length > 0 ? loads.instead.gained(a.gained.map(loads.changed).join(', ')) : '',
+            ...a.check.map(loads.checkShort),
+          ]
+            .filter(Boolean)
+            .join(' · ')}</small
+        >
+      {/if}
     </button>
     <Why why={a.why} {names} label={title} />
   </li>

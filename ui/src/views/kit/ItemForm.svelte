@@ -10,6 +10,7 @@
 </script>
 
 <script lang="ts">
+  import { untrack } from 'svelte'
   import { Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
@@ -88,6 +89,11 @@
     if (how === 'volume' && inside === '') inside = 'bottle'
   })
 
+  // Another way of knowing it, another thing or vessel is another mass.
+  $effect(() => {
+    if (now.what === 'object' && (how || what || inside)) untrack(() => void weigh())
+  })
+
   // The one parser is the server's: it is asked when a field is left.
   async function look(field: string, quantity: 'mass' | 'length' | 'volume'): Promise<void> {
     const text = typed[field] ?? ''
@@ -126,7 +132,8 @@
   }
   /** What the thing weighs as it is typed: the server works it out. */
   async function weigh(): Promise<void> {
-    if (!how || how === 'weighed') {
+    const amount = how === 'kind' ? 'one' : typed[how === 'volume' ? 'volume' : 'mass']
+    if (!how || how === 'weighed' || !amount?.trim()) {
       about = undefined
       return
     }
@@ -196,7 +203,7 @@
   onsave={save}
   onclose={() => onclose()}
 >
-  <div class="row">
+  <div class="row top">
     <TextInput id="item-name" labelText={t.kit.name} bind:value={name} {...wrong('name')} />
     {#if now.what === 'implement'}
       <Select id="item-kind" labelText={t.kit.kind} bind:selected={kind}>
@@ -212,8 +219,8 @@
     {/if}
   </div>
   {#if now.what === 'object'}
-    <div class="row gap">
-      <Select id="item-how" labelText={loads.item.how} bind:selected={how} on:change={() => void weigh()}>
+    <div class="row top gap">
+      <Select id="item-how" labelText={loads.item.how} bind:selected={how}>
         {#each Object.entries(loads.how) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
       {#if choices}
@@ -222,19 +229,18 @@
           labelText={how === 'net' ? loads.item.pack : how === 'volume' ? loads.item.substance : loads.item.thing}
           helperText={choices.find((c) => c.id === what)?.source}
           bind:selected={what}
-          on:change={() => void weigh()}
         >
           {#each choices as c (c.id)}<SelectItem value={c.id} text={thing[c.id] ?? c.name} />{/each}
         </Select>
       {/if}
       {#if how === 'volume'}
-        <Select id="item-in" labelText={loads.item.vessel} bind:selected={inside} on:change={() => void weigh()}>
+        <Select id="item-in" labelText={loads.item.vessel} bind:selected={inside}>
           {#each table?.vessels ?? [] as v (v.id)}<SelectItem value={v.id} text={thing[v.id] ?? v.name} />{/each}
         </Select>
       {/if}
     </div>
   {/if}
-  <div class="row gap">
+  <div class="row top gap">
     {#if hasMass}
       {@render quantity(
         'mass',
@@ -277,7 +283,7 @@
       />
     {/if}
     <Checkbox id="item-refill" labelText={loads.item.refill} bind:checked={refill} />
-    {#if refill}<div class="row">{@render quantity('empty', loads.item.empty, 'mass')}</div>{/if}
+    {#if refill}<div class="row top">{@render quantity('empty', loads.item.empty, 'mass')}</div>{/if}
     <fieldset>
       <legend class="small">{loads.item.traits}</legend>
       {#each Object.entries(loads.item.trait) as [value, text] (value)}<Checkbox
@@ -300,7 +306,7 @@
     </fieldset>
   {/if}
   {#if now.what === 'implement' && kind === 'table'}
-    <div class="row gap">
+    <div class="row top gap">
       <Select id="item-legs" labelText={loads.item.legs} bind:selected={legs}>
         <SelectItem value="" text={loads.item.unknownLegs} />
         {#each Object.entries(loads.item.leg) as [value, text] (value)}<SelectItem {value} {text} />{/each}
@@ -313,11 +319,11 @@
   {/if}
   {#if now.what === 'implement' && kind === 'band'}
     <p class="muted">{loads.item.pulls}</p>
-    <div class="row">
+    <div class="row top">
       {@render quantity('stretch1', loads.item.stretch1, 'length')}
       {@render quantity('pull1', loads.item.pull1, 'mass')}
     </div>
-    <div class="row gap">
+    <div class="row top gap">
       {@render quantity('stretch2', loads.item.stretch2, 'length')}
       {@render quantity('pull2', loads.item.pull2, 'mass')}
     </div>

@@ -18,7 +18,7 @@
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { mass, percent } from '../../lib/text/format'
   import { loads } from '../../lib/text/loads'
-  import { hold as holdName, joint } from '../../lib/text/names'
+  import { hold as holdName } from '../../lib/text/names'
 
   let { place }: { place: Place } = $props()
   let move = $state('goblet-squat')
@@ -46,7 +46,6 @@
     const text = fieldProblem(problem, field)
     return { invalid: text !== '', invalidText: text }
   }
-  const change = (w: string) => loads.instead.change[w] ?? joint[w] ?? w
   const how = (o: Schemas['SubstituteOption']) =>
     [loads.instead.ways[o.way], ...o.repairs.map((r) => loads.instead.repairs[r])].join('; ')
 </script>
@@ -120,8 +119,8 @@
             <Why why={o.why} {names} label={studio.move(o.move)} /></td
           >
           <td data-label={loads.instead.changes}
-            >{#if o.lost.length > 0}{loads.instead.lost(o.lost.map(change).join(', '))}<br
-              />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained.map(change).join(', '))}{/if}</td
+            >{#if o.lost.length > 0}{loads.instead.lost(o.lost.map(loads.changed).join(', '))}<br
+              />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained.map(loads.changed).join(', '))}{/if}</td
           >
           <td data-label={loads.instead.before}>{o.check.map((c) => loads.checkShort(c)).join('; ') || '–'}</td>
         </tr>
