@@ -58,7 +58,11 @@ func BenchmarkMakeHard(b *testing.B) {
 		odd.Objects = append(odd.Objects, Pieces{ID: fmt.Sprint(i), Mass: measure.Mass(100 * (i + 1)), Volume: 450, Count: 5})
 	}
 	odd.Objects[11] = Pieces{ID: "odd", Mass: 149, Volume: 450, Count: 1}
-	for name, s := range map[string]Supply{"equal": equal, "rising": rising, "odd": odd} {
+	scarce := Supply{Container: bag, Fillables: []Fillable{{"f", 108, 1540, 50, 1600, 1}}}
+	for i, m := range []measure.Mass{3, 8, 14, 26, 49, 98} {
+		scarce.Objects = append(scarce.Objects, Pieces{fmt.Sprint(i), m, 700, []int{7, 9, 8, 8, 4, 6}[i]})
+	}
+	for name, s := range map[string]Supply{"equal": equal, "rising": rising, "odd": odd, "scarce": scarce} {
 		for loads := 1; loads <= 2; loads++ {
 			b.Run(fmt.Sprintf("%s/loads=%d", name, loads), func(b *testing.B) {
 				b.ReportAllocs()

@@ -1,7 +1,9 @@
 package kit
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"nimbleanvil/internal/core/measure"
 )
@@ -26,7 +28,13 @@ type maker struct {
 	// Of the kinds from k on, the lightest piece and the most volume to a unit.
 	least []int
 	thick []float64
-	free  search
+	free  *search
+	// asked gives where each kind of the supply stands among kinds: two loads are
+	// searched with the heaviest first, which leaves the least to guess.
+	asked []int
+	// tries counts the states that were searched; table is made when they are many.
+	tries int
+	table *pairTable
 }
 
 // kindOf is a kind in units: a plain piece has no steps.
@@ -44,7 +52,6 @@ const (
 
 func newMaker(s Supply, most measure.Mass, loads int) *maker {
 	m := &maker{supply: s, loads: loads, volume: mostVolume}
-	m.free = search{m: m, memo: map[state]bool{}}
 	if c := s.Container; c != nil {
 		m.base, m.volume = c.Mass, int32(min(c.Volume, mostVolume)) //nolint:gosec // bounded
 		most = min(most, c.Max)
@@ -75,9 +82,32 @@ func newMaker(s Supply, most measure.Mass, loads int) *maker {
 		add(f.Empty, f.Step, f.steps(), f.Count, f.Volume)
 	}
 	m.binds = s.Container != nil && held > int64(m.volume)
+	m.order()
 	m.tables()
+	m.free = newSearch(m)
 	return m
 }
+
+// order puts the heaviest kinds first for two loads and notes where each is.
+func (m *maker) order() {
+	from := make([]int, len(m.kinds))
+	for i := range from {
+		from[i] = i
+	}
+	if m.loads == 2 {
+		slices.SortStableFunc(from, func(a, b int) int { return cmp.Compare(m.kinds[b].most(), m.kinds[a].most()) })
+	}
+	kinds := make([]kindOf, len(from))
+	m.asked = make([]int, len(from))
+	for at, i := range from {
+		kinds[at] = m.kinds[i]
+		m.asked[i] = at
+	}
+	m.kinds = kinds
+}
+
+// most is what one piece weighs full.
+func (k kindOf) most() int { return k.mass + k.steps*k.step }
 
 func divisor(a, b int64) int64 {
 	for b != 0 {
@@ -105,7 +135,7 @@ func (m *maker) tables() {
 		kind := m.kinds[k]
 		m.few[k] = with(m.few[k+1], kind, 1, noWay, noWay)
 		if m.binds {
-			m.room[k] = with(m.room[k+1], kind, kind.volume, m.volume, noRoom)
+			m.room[k] = with(m.room[k+1], kind, kind.volume, m.volume*int32(m.loads), noRoom) //nolint:gosec // one or two
 		}
 		m.least[k] = min(m.least[k+1], kind.mass)
 		m.thick[k] = max(m.thick[k+1], float64(kind.volume)/float64(kind.mass))
@@ -214,9 +244,11 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 		}
 		widest := measure.Mass(0)
 		if m.loads == 2 {
-			widest = e
-			if side == 0 {
+			switch widest = e; side {
+			case 0:
 				widest = 2 * e
+			case -1: // more apart than this and they are more than there is
+				widest = min(widest, measure.Mass(m.held*m.unit)-2*(target-e-m.base))
 			}
 		}
 		for d := measure.Mass(0); d <= widest; d += measure.Mass(m.unit) {
@@ -228,28 +260,33 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 	return nil
 }
 
+// contents is what two loads hold, or one; ok is false where no load has such a mass.
+type contents struct {
+	w  [2]int
+	ok bool
+}
+
 // candidates are the contents of one load or two with a largest error of e and a
-// difference of d: the farther one above the target, or below it; nil where no load
-// has such a mass.
-func (m *maker) candidates(target measure.Mass, side int, e, d measure.Mass) (high, low *[2]int) {
-	pair := func(a, b measure.Mass) *[2]int {
-		one, ok := m.at(a)
-		if m.loads == 1 && ok {
-			return &[2]int{one, 0}
-		}
-		two, ok2 := m.at(b)
-		if !ok || !ok2 {
-			return nil
-		}
-		return &[2]int{one, two}
-	}
+// difference of d: the farther one above the target, or below it.
+func (m *maker) candidates(target measure.Mass, side int, e, d measure.Mass) (high, low contents) {
 	if side >= 0 {
-		high = pair(target+e, target+e-d)
+		high = m.holding(target+e, target+e-d)
 	}
 	if side < 0 || side == 0 && d < 2*e {
-		low = pair(target-e+d, target-e)
+		low = m.holding(target-e+d, target-e)
 	}
 	return high, low
+}
+
+// holding gives the contents of loads of these masses; one load has the first.
+func (m *maker) holding(a, b measure.Mass) contents {
+	one, ok := m.at(a)
+	if !ok || m.loads == 1 {
+		return contents{[2]int{one, 0}, ok}
+	}
+	two, ok := m.at(b)
+	w := [2]int{one, two}
+	return contents{w, ok && (m.table == nil || m.table.has(w))}
 }
 
 // beyond tells whether two loads at this error are more than there is.
@@ -263,28 +300,37 @@ func (m *maker) beyond(target measure.Mass, side int, e measure.Mass) bool {
 
 // choose takes the possible one of two candidates that are equally near: fewest
 // objects, then the smaller total, which is the second's.
-func (m *maker) choose(first, second *[2]int) []Recipe {
-	var best *[2]int
+func (m *maker) choose(first, second contents) []Recipe {
+	var best contents
 	n := 0
-	for _, w := range []*[2]int{second, first} {
-		if w == nil {
+	for _, c := range [2]contents{second, first} {
+		if !c.ok {
 			continue
 		}
-		if few := m.fewest(*w); few >= 0 && (best == nil || few < n) {
-			best, n = w, few
+		if few := m.fewest(c.w); few >= 0 && (!best.ok || few < n) {
+			best, n = c, few
 		}
 	}
-	if best == nil {
+	if !best.ok {
 		return nil
 	}
-	return m.recipes(*best, n)
+	return m.recipes(best.w, n)
 }
 
 // fewest gives the least number of objects that make these contents, -1 when
 // nothing does.
 func (m *maker) fewest(w [2]int) int {
-	s := m.start(w, unlimited)
-	if !m.free.can(s) {
+	if m.table != nil && !m.table.has(w) {
+		return -1
+	}
+	m.free.hasty = m.loads == 2 && m.table == nil
+	possible := m.free.can(m.start(w, unlimited))
+	m.free.hasty = false
+	if m.free.gaveUp {
+		m.table, m.free.gaveUp = m.tableOfPairs(), false
+		return m.fewest(w)
+	}
+	if !possible {
 		return -1
 	}
 	for n := int(m.few[0][w[0]+w[1]]); ; n++ {

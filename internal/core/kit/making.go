@@ -1,6 +1,8 @@
 package kit
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/measure"
 )
 
@@ -82,29 +84,22 @@ func (m Making) Feasible() bool { return m.Loads != nil }
 // of equal recipes the fullest first vessel, then the second. The answer is exact:
 // nothing that trying everything finds is better.
 //
-// With K kinds and W the wanted mass and the heaviest piece together, in units of
+// With K kinds and W the wanted mass and the heaviest piece not over it together, in units of
 // the masses' common divisor, one load takes K x W steps for each doubling of the
 // counts and as many bytes times two, times six where the volume binds; a volume
 // that binds adds states of kind, mass and objects. Two loads are found by putting
 // halves of the kinds together while there are no more than 3 x 10^7 ways (time in
 // proportion to them at worst, memory to their root), and else by a search outwards
-// from the target, which looks at no more than K x W x W / 2 states and stops at the
-// first pair there is: soon, where there is that much to choose from.
+// from the target that stops at the first pair there is: soon, where there is that much
+// to choose from. A search that goes on for long is helped by a table of all pairs of
+// contents, a bit each, made in W x W / 64 steps for every piece.
 func (s Supply) Make(target, tolerance measure.Mass, loads int) Making {
 	return s.make(target, tolerance, loads, mostPairs)
 }
 
 // make is Make with a limit of its own between its two ways with pairs.
 func (s Supply) make(target, tolerance measure.Mass, loads int, pairs float64) Making {
-	heaviest := measure.Mass(0)
-	for _, o := range s.Objects {
-		heaviest = max(heaviest, o.Mass)
-	}
-	for _, f := range s.Fillables {
-		heaviest = max(heaviest, f.Empty, f.Step)
-	}
-	// The least load over the target is under it again without any one piece.
-	most := target + max(tolerance, heaviest)
+	most := max(target+tolerance, s.over(target, loads))
 	if s.Container != nil {
 		most = max(most, s.Container.Mass)
 	}
@@ -137,6 +132,43 @@ func (s Supply) Rule(from, to, resolution measure.Mass) []Recipe {
 		out = append(out, m.recipes([2]int{w, 0}, m.fewest([2]int{w, 0}))...)
 	}
 	return out
+}
+
+// over bounds the least loads at or above a target. Such a load either is one piece that
+// is too heavy by itself, the lightest there is, or, for two, the second; or it falls
+// under the target when any of its pieces or steps is taken away.
+func (s Supply) over(target measure.Mass, loads int) measure.Mass {
+	base := measure.Mass(0)
+	if s.Container != nil {
+		base = s.Container.Mass
+	}
+	light := measure.Mass(0)
+	var heavy []measure.Mass
+	add := func(alone, piece measure.Mass, v measure.Volume, count int) {
+		switch c := s.Container; {
+		case base+alone <= target:
+			light = max(light, piece)
+		case c == nil || base+alone <= c.Max && v <= c.Volume:
+			for range min(count, loads) {
+				heavy = append(heavy, base+alone)
+			}
+		}
+	}
+	for _, o := range s.Objects {
+		add(o.Mass, o.Mass, o.Volume, o.Count)
+	}
+	for _, f := range s.Fillables {
+		add(f.Empty, f.Empty, f.Volume, f.Count)
+		if f.steps() > 0 {
+			add(f.Empty+f.Step, f.Step, f.Volume, f.Count)
+		}
+	}
+	most := target + light
+	slices.Sort(heavy)
+	if n := min(loads, len(heavy)); n > 0 {
+		most = max(most, heavy[n-1])
+	}
+	return most
 }
 
 // Simple lists a load for each stretch of a step up to a mass, as Rule does, but the

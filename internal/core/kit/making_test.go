@@ -259,6 +259,101 @@ func TestRuleMissesNothing(t *testing.T) {
 	})
 }
 
+// Sixty objects of twelve kinds, with coprime masses, all equal, and each kind more than
+// all before it together: the error and the difference are those of a plain table of
+// every pair of contents, made piece by piece, and what is answered is there.
+func TestSixtyObjects(t *testing.T) {
+	primes := []measure.Mass{101, 149, 211, 283, 307, 401, 503, 601, 701, 809, 907, 1009}
+	rising := measure.Mass(1)
+	for family, mass := range map[string]func(i int) measure.Mass{
+		"coprime": func(i int) measure.Mass { return primes[i] }, "equal": func(int) measure.Mass { return 307 },
+		"super-increasing": func(int) measure.Mass { rising *= 6; return rising / 6 },
+	} {
+		var s Supply
+		for i := range 12 {
+			s.Objects = append(s.Objects, Pieces{ID: fmt.Sprint(i), Mass: mass(i), Count: 5})
+		}
+		const side = 2600
+		pairs := make([]bool, side*side)
+		pairs[0] = true
+		for _, o := range s.Objects {
+			for range o.Count {
+				for a := side - 1; a >= 0; a-- {
+					for b := side - 1; b >= 0; b-- {
+						m := int(o.Mass)
+						pairs[a*side+b] = pairs[a*side+b] || a >= m && pairs[(a-m)*side+b] || b >= m && pairs[a*side+b-m]
+					}
+				}
+			}
+		}
+		for _, target := range []int{1033, 1500} {
+			for loads := 1; loads <= 2; loads++ {
+				bestE, bestD := side, side
+				for a := 1; a < side; a++ {
+					for b := range a + 1 {
+						if pairs[a*side+b] && (loads == 2 && b > 0 || loads == 1 && b == 0) {
+							e, d := max(a-target, target-a), 0
+							if loads == 2 {
+								e, d = max(e, b-target, target-b), a-b
+							}
+							if e < bestE || e == bestE && d < bestD {
+								bestE, bestD = e, d
+							}
+						}
+					}
+				}
+				for _, ways := range []float64{0, mostPairs} {
+					got := s.make(measure.Mass(target), 1000, loads, ways)
+					require.True(t, got.Feasible(), family)
+					e, used := measure.Mass(0), map[string]int{}
+					for _, r := range got.Loads {
+						e = max(e, abs(r.Total-measure.Mass(target)))
+						total := measure.Mass(0)
+						for _, p := range r.Parts {
+							used[p.ID] += p.Count
+							for _, o := range s.Objects {
+								if o.ID == p.ID {
+									total += o.Mass * measure.Mass(p.Count)
+								}
+							}
+						}
+						assert.Equal(t, total, r.Total)
+					}
+					for id, n := range used {
+						assert.LessOrEqual(t, n, 5, "%s: %s", family, id)
+					}
+					assert.EqualValues(t, bestE, e, "%s %d %d", family, target, loads)
+					assert.EqualValues(t, bestD, got.Loads[0].Total-got.Loads[loads-1].Total+measure.Mass(boolean(loads == 1)*bestD), "%s %d %d", family, target, loads)
+				}
+			}
+		}
+	}
+}
+
+func boolean(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// What is asked of two loads when there is not enough for both is answered too, by the
+// table of pairs that a long search turns to: a bottle that only one load can have, and
+// small things in steps that never quite meet.
+func TestTooLittleForTwo(t *testing.T) {
+	s := Supply{Container: &Vessel{ID: "b", Mass: 536, Max: 20_000, Volume: 50_000}, Fillables: []Fillable{{"f", 108, 1540, 50, 1600, 1}}}
+	for i, m := range []measure.Mass{3, 8, 14, 26, 49, 98} {
+		s.Objects = append(s.Objects, Pieces{fmt.Sprint(i), m, 0, []int{7, 9, 8, 8, 4, 6}[i]})
+	}
+	got := s.Make(4353, 100, 2)
+	require.False(t, got.Feasible())
+	assert.Nil(t, got.Above)
+	// Everything small is 21 + 72 + 112 + 208 + 196 + 588 = 1197: with the bottle beside it
+	// the lighter load is the bag and all of that.
+	assert.EqualValues(t, 536+1197, got.Below[1].Total)
+	assert.Equal(t, 1, len(got.Below[0].Parts))
+}
+
 // Worked by hand. Eighteen tins of 455 g and a bag of 800 g are 8.99 kg; with four
 // bottles of 1540 g, 40 g empty, twelve objects make 9 kg exactly: 8200 less the
 // bag is ten tins (4550) and two bottles (80) with 3570 to fill, which is no

@@ -13,56 +13,97 @@ type state struct {
 	v [2]int32
 }
 
-// search asks whether a state can be completed, with any counts or, with sums,
-// with so many of each kind in both loads together.
+// pin fixes how many of a kind both loads take together, and how many the first;
+// -1 is free.
+type pin struct{ sum, first int }
+
+// search asks whether a state can be completed, with any counts or with pinned ones.
+// What failed is kept until the pins change; what succeeded stands in got.
 type search struct {
-	m    *maker
-	sums []int
-	memo map[state]bool
+	m      *maker
+	pins   []pin
+	owed   []int // pinned pieces from kind k on
+	sided  bool  // the first load's counts are pinned: the two are not alike
+	failed map[state]struct{}
+	got    [][2]int
+	// hasty gives up once a table of pairs is faster.
+	hasty, gaveUp bool
 }
 
-// can tells whether the rest can be made. Tables rule out most states; what was
-// answered once is kept.
+func newSearch(m *maker) *search {
+	return &search{m: m, failed: map[state]struct{}{}, got: make([][2]int, len(m.kinds))}
+}
+
+// pinned starts anew with pins.
+func (q *search) pinned(pins []pin) {
+	q.pins = pins
+	q.owed = make([]int, len(pins)+1)
+	q.sided = false
+	for k := len(pins) - 1; k >= 0; k-- {
+		q.owed[k] = q.owed[k+1] + max(pins[k].sum, 0)
+		q.sided = q.sided || pins[k].first >= 0
+	}
+	clear(q.failed)
+}
+
+// can tells whether the rest can be made. Tables rule out most states; what failed
+// once is not tried again.
 func (q *search) can(s state) bool {
-	if s.r[0] == 0 && s.r[1] == 0 && q.sums == nil {
+	if s.r[0] == 0 && s.r[1] == 0 {
+		if q.pins != nil && q.owed[s.k] > 0 {
+			return false
+		}
+		clear(q.got[s.k:])
 		return true
 	}
-	if int(s.k) == len(q.m.kinds) {
-		return s.r[0] == 0 && s.r[1] == 0
-	}
-	if !q.plausible(s) {
+	if int(s.k) == len(q.m.kinds) || !q.plausible(s) {
 		return false
 	}
-	if q.m.loads == 1 && !q.m.binds && q.sums == nil {
+	if q.m.loads == 1 && !q.m.binds && q.pins == nil {
 		return true // the table is exact
 	}
-	s = q.m.plain(s)
-	if known, ok := q.memo[s]; ok {
-		return known
+	key := q.m.plain(s, !q.sided)
+	if _, ok := q.failed[key]; ok {
+		return false
 	}
-	got := q.each(s, -1, q.can)
-	q.memo[s] = got
-	return got
+	if q.m.tries++; q.hasty && q.m.tries > mostTries {
+		q.gaveUp = true
+	}
+	if q.gaveUp {
+		return false
+	}
+	if q.each(s, -1, func(t state, a, b int) bool {
+		if !q.can(t) {
+			return false
+		}
+		q.got[s.k] = [2]int{a, b}
+		return true
+	}) {
+		return true
+	}
+	if !q.gaveUp {
+		q.failed[key] = struct{}{}
+	}
+	return false
 }
 
 func (q *search) plausible(s state) bool {
 	m := q.m
 	few := m.few[s.k]
-	if q.sums == nil && int(few[s.r[0]+s.r[1]]) > int(s.n) {
-		return false
-	}
-	if few[s.r[0]] >= noWay || few[s.r[1]] >= noWay {
+	if int(few[s.r[0]+s.r[1]]) > int(s.n) || few[s.r[0]] >= noWay || few[s.r[1]] >= noWay {
 		return false
 	}
 	if !m.binds {
 		return true
 	}
-	return m.room[s.k][s.r[0]] <= s.v[0] && m.room[s.k][s.r[1]] <= s.v[1]
+	room := m.room[s.k]
+	return room[s.r[0]] <= s.v[0] && room[s.r[1]] <= s.v[1] && room[s.r[0]+s.r[1]] <= s.v[0]+s.v[1]
 }
 
 // plain makes states that mean the same the same: what is left over of objects and
-// room is cut to what the rest could use, and the heavier load comes first.
-func (m *maker) plain(s state) state {
+// room is cut to what the rest could use, and, where the loads are alike, the heavier
+// comes first.
+func (m *maker) plain(s state, alike bool) state {
 	s.n = int16(min(int(s.n), int(s.r[0]+s.r[1])/m.least[s.k])) //nolint:gosec // not over what it was
 	for i := range s.v {
 		if !m.binds {
@@ -71,7 +112,7 @@ func (m *maker) plain(s state) state {
 		}
 		s.v[i] = int32(min(float64(s.v[i]), float64(s.r[i])*m.thick[s.k]+1)) //nolint:gosec // not over what it was
 	}
-	if s.r[1] > s.r[0] || s.r[1] == s.r[0] && s.v[1] > s.v[0] {
+	if alike && (s.r[1] > s.r[0] || s.r[1] == s.r[0] && s.v[1] > s.v[0]) {
 		s.r[0], s.r[1], s.v[0], s.v[1] = s.r[1], s.r[0], s.v[1], s.v[0]
 	}
 	return s
@@ -79,23 +120,24 @@ func (m *maker) plain(s state) state {
 
 // each walks the ways to use the next kind, more first, until one is accepted.
 // With together not negative both loads take exactly so many between them.
-func (q *search) each(s state, together int, accept func(state) bool) bool {
+func (q *search) each(s state, together int, accept func(t state, a, b int) bool) bool {
 	k := q.m.kinds[s.k]
-	if q.sums != nil {
-		together = q.sums[s.k]
+	most, first := min(k.count, int(s.n)), -1
+	if q.pins != nil {
+		together, first = q.pins[s.k].sum, q.pins[s.k].first
+		most = min(most, int(s.n)-q.owed[s.k+1])
 	}
-	most := k.count
-	if q.sums == nil {
-		most = min(most, int(s.n))
+	if together > most {
+		return false
 	}
 	if together >= 0 {
-		if together > most {
-			return false
-		}
 		most = together
 	}
-	other := k.fits(s, 1)
-	for a := min(most, k.fits(s, 0)); a >= max(0, together-other); a-- {
+	one, other := k.fits(s, 0), k.fits(s, 1)
+	for a := min(most, one); a >= max(0, together-other); a-- {
+		if first >= 0 && a != first {
+			continue
+		}
 		high, low := min(most-a, other), max(0, together-a)
 		for b := high; b >= low; b-- {
 			if q.use(s, a, b, accept) {
@@ -117,7 +159,7 @@ func (k kindOf) fits(s state, load int) int {
 
 // use puts a of the kind into the first load and b into the second, with every
 // fill.
-func (q *search) use(s state, a, b int, accept func(state) bool) bool {
+func (q *search) use(s state, a, b int, accept func(t state, a, b int) bool) bool {
 	k := q.m.kinds[s.k]
 	next := s
 	next.k++
@@ -127,7 +169,7 @@ func (q *search) use(s state, a, b int, accept func(state) bool) bool {
 	next.r[0] -= int32(a * k.mass) //nolint:gosec // bounded by the tables
 	next.r[1] -= int32(b * k.mass) //nolint:gosec // bounded by the tables
 	if k.steps == 0 {
-		return accept(next)
+		return accept(next, a, b)
 	}
 	few := q.m.few[next.k]
 	for x := min(a*k.steps, int(next.r[0])/k.step); x >= 0; x-- {
@@ -139,7 +181,7 @@ func (q *search) use(s state, a, b int, accept func(state) bool) bool {
 		for y := min(b*k.steps, int(next.r[1])/k.step); y >= 0; y-- {
 			two := one
 			two.r[1] -= int32(y * k.step) //nolint:gosec // not over r
-			if few[two.r[1]] < noWay && accept(two) {
+			if few[two.r[1]] < noWay && accept(two, a, b) {
 				return true
 			}
 		}
@@ -151,72 +193,83 @@ func (q *search) use(s state, a, b int, accept func(state) bool) bool {
 // fewest: first as many as possible of the kinds named earlier in both together,
 // then in the first, then the fullest vessels.
 func (m *maker) recipes(w [2]int, n int) []Recipe {
-	sums := make([]int, len(m.kinds))
-	at := []state{m.start(w, n)}
-	for k := range m.kinds {
-		for sums[k] = min(m.kinds[k].count, int(at[0].n)); ; sums[k]-- {
-			next := m.onwards(at, &m.free, func(s state, accept func(state) bool) { m.free.each(s, sums[k], accept) })
-			if len(next) > 0 {
-				at = next
-				break
-			}
-		}
-	}
 	if m.loads == 1 {
-		return []Recipe{m.recipe(w[0], sums)}
+		return []Recipe{m.recipe(w[0], m.single(w, n))}
 	}
-	split := search{m: m, sums: sums, memo: map[state]bool{}}
-	var counts [2][]int
-	at = []state{m.start(w, 0)}
-	for k, kind := range m.kinds {
-		for a := sums[k]; ; a-- {
-			b := sums[k] - a
-			next := m.onwards(at, &split, func(s state, accept func(state) bool) {
-				if a <= kind.fits(s, 0) && b <= kind.fits(s, 1) {
-					split.use(s, a, b, accept)
-				}
-			})
-			if len(next) > 0 {
-				at = next
-				counts[0], counts[1] = append(counts[0], a), append(counts[1], b)
+	pins := make([]pin, len(m.kinds))
+	for k := range pins {
+		pins[k] = pin{-1, -1}
+	}
+	q := newSearch(m)
+	q.pinned(pins)
+	q.can(m.start(w, n)) // it is known to be possible
+	for _, k := range m.asked {
+		now := q.got[k][0] + q.got[k][1]
+		for pins[k].sum = min(m.kinds[k].count, n-q.owed[0]); pins[k].sum > now; pins[k].sum-- {
+			if q.pinned(pins); q.can(m.start(w, n)) {
 				break
 			}
 		}
+		q.pinned(pins)
+	}
+	for _, k := range m.asked {
+		now := q.got[k][0]
+		for pins[k].first = pins[k].sum; pins[k].first > now; pins[k].first-- {
+			if q.pinned(pins); q.can(m.start(w, n)) {
+				break
+			}
+		}
+	}
+	var counts [2][]int
+	for _, k := range m.asked {
+		counts[0], counts[1] = append(counts[0], pins[k].first), append(counts[1], pins[k].sum-pins[k].first)
 	}
 	return []Recipe{m.recipe(w[0], counts[0]), m.recipe(w[1], counts[1])}
 }
 
-// onwards gives the states after the next kind from which the rest can be made.
-func (m *maker) onwards(from []state, q *search, ways func(s state, accept func(state) bool)) []state {
-	var next []state
-	seen := map[state]bool{}
-	for _, s := range from {
-		ways(s, func(t state) bool {
-			if !seen[t] {
-				seen[t] = true
-				if q.can(t) {
-					next = append(next, t)
-				}
+// single gives the counts of one load, kind by kind: the most that leaves the rest
+// possible. Its kinds are in the order of the supply.
+func (m *maker) single(w [2]int, n int) []int {
+	counts := make([]int, len(m.kinds))
+	at := []state{m.start(w, n)}
+	for k := range m.kinds {
+		for counts[k] = min(m.kinds[k].count, int(at[0].n)); ; counts[k]-- {
+			var next []state
+			seen := map[state]bool{}
+			for _, s := range at {
+				m.free.each(s, counts[k], func(t state, _, _ int) bool {
+					if !seen[t] {
+						seen[t] = true
+						if m.free.can(t) {
+							next = append(next, t)
+						}
+					}
+					return false
+				})
 			}
-			return false
-		})
+			if len(next) > 0 {
+				at = next
+				break
+			}
+		}
 	}
-	return next
+	return counts
 }
 
-// recipe writes one load down, its vessels as full as can be, the first first.
+// recipe writes one load down from its counts in the order of the supply, its vessels
+// as full as can be, the first first.
 func (m *maker) recipe(w int, counts []int) Recipe {
 	r := Recipe{Total: m.total(w), Parts: []Portion{}}
 	objects := len(m.supply.Objects)
 	rest := w
-	for k, n := range counts {
-		rest -= n * m.kinds[k].mass
-		if k < objects && n > 0 {
-			r.Parts = append(r.Parts, Portion{ID: m.supply.Objects[k].ID, Count: n})
+	for i, n := range counts {
+		rest -= n * m.kinds[m.asked[i]].mass
+		if i < objects && n > 0 {
+			r.Parts = append(r.Parts, Portion{ID: m.supply.Objects[i].ID, Count: n})
 		}
 	}
 	for f, steps := range m.fills(counts, objects, rest, map[[2]int]bool{}) {
-		k := m.kinds[objects+f]
+		k := m.kinds[m.asked[objects+f]]
 		n := counts[objects+f]
 		if n == 0 {
 			continue
@@ -234,16 +287,16 @@ func (m *maker) recipe(w int, counts []int) Recipe {
 
 // fills gives the steps of each fillable kind that add up to the rest, more in the
 // kinds named earlier; what was tried once in vain is not tried again.
-func (m *maker) fills(counts []int, k, rest int, vain map[[2]int]bool) []int {
-	if k == len(m.kinds) {
+func (m *maker) fills(counts []int, i, rest int, vain map[[2]int]bool) []int {
+	if i == len(counts) {
 		if rest == 0 {
 			return []int{}
 		}
 		return nil
 	}
-	kind := m.kinds[k]
-	for x := min(counts[k]*kind.steps, rest/max(kind.step, 1)); x >= 0; x-- {
-		at := [2]int{k + 1, rest - x*kind.step}
+	kind := m.kinds[m.asked[i]]
+	for x := min(counts[i]*kind.steps, rest/max(kind.step, 1)); x >= 0; x-- {
+		at := [2]int{i + 1, rest - x*kind.step}
 		if vain[at] {
 			continue
 		}
