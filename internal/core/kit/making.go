@@ -159,7 +159,7 @@ func (s Supply) over(target measure.Mass, loads int) measure.Mass {
 	}
 	for _, f := range s.Fillables {
 		add(f.Empty, f.Empty, f.Volume, f.Count)
-		if f.steps() > 0 {
+		if f.steps() > 0 && base+f.Empty <= target { // no piece is counted twice
 			add(f.Empty+f.Step, f.Step, f.Volume, f.Count)
 		}
 	}
