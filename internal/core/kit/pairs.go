@@ -7,6 +7,7 @@ type pairTable struct {
 	stride int // words in a row
 	side   int
 	bits   []uint64
+	live   []bool // rows with anything in them
 }
 
 // mostTries is how many states are searched before a table of pairs is made.
@@ -25,7 +26,8 @@ func (m *maker) tableOfPairs() *pairTable {
 	}
 	t.stride = (side + 63) / 64
 	t.bits = make([]uint64, side*t.stride)
-	t.bits[0] = 1
+	t.bits[0], t.live = 1, make([]bool, side)
+	t.live[0] = true
 	for _, k := range m.kinds {
 		for range min(k.count, 2*(side/k.mass)) {
 			t.add(k)
@@ -48,15 +50,21 @@ func (t *pairTable) add(k kindOf) {
 	old := make([]uint64, t.stride)
 	for w := t.side - 1; w >= 0; w-- {
 		row := t.bits[w*t.stride : (w+1)*t.stride]
-		copy(old, row)
+		was := t.live[w]
+		if was {
+			copy(old, row)
+		}
 		for x := 0; x <= k.steps; x++ {
 			shift := k.mass + x*k.step
-			if from := w - shift; from >= 0 {
+			if from := w - shift; from >= 0 && t.live[from] {
+				t.live[w] = true
 				for i, b := range t.bits[from*t.stride : (from+1)*t.stride] {
 					row[i] |= b
 				}
 			}
-			shiftInto(row, old, shift)
+			if was {
+				shiftInto(row, old, shift)
+			}
 		}
 	}
 }
