@@ -55,6 +55,24 @@ func TestLimits(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, status, x.bad)
 		assert.Contains(t, string(body), `"location":"`+x.location+`"`, x.bad)
 	}
+	sitters := func(n int) string {
+		return `{"people":[` + strings.TrimSuffix(strings.Repeat(`{"name":"A","stature":"170 cm"},`, n), ",") + `]}`
+	}
+	at := "/api/places/" + place
+	for _, x := range []struct{ path, ok, bad, location string }{
+		{at + "/fit", sitters(40), sitters(41), "body.people"},
+		{at + "/make", `{"target":"300 kg","loads":2}`, `{"target":"300.001 kg","loads":2}`, "body.target"},
+		{at + "/make", `{"target":"1 kg","loads":2}`, `{"target":"1 kg","loads":3}`, "body.loads"},
+		{at + "/fit", `{"people":[{"name":"A","stature":"230 cm"}]}`, `{"people":[{"name":"A","stature":"230.1 cm"}]}`, "body.people[0].stature"},
+		{at + "/fit", `{"people":[{"name":"A","stature":"100 cm"}]}`, `{"people":[{"name":"A","stature":"99.9 cm"}]}`, "body.people[0].stature"},
+		{at + "/rule", `{"holding":"goblet","move":"goblet-squat","body":"20 kg"}`, `{"holding":"goblet","move":"goblet-squat","body":"19.9 kg"}`, "body.body"},
+	} {
+		status, _, body := c.send("POST", x.path, x.ok)
+		assert.Equal(t, http.StatusOK, status, "%s: %s", x.ok, body)
+		status, _, body = c.send("POST", x.path, x.bad)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, x.bad)
+		assert.Contains(t, string(body), `"location":"`+x.location+`"`, x.bad)
+	}
 	// Half a gram rounds away from nothing: the least mass is what rounds to 1 g.
 	status, _, _ := c.send("PUT", implement, bell("B", "0.5 g", 1))
 	assert.Equal(t, http.StatusOK, status)

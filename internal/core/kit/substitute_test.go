@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/strength"
@@ -197,4 +198,44 @@ func BenchmarkSubstitutes(b *testing.B) {
 			})
 		}
 	}
+}
+
+// What to look at before use, and what is refused: a table that would tip, a box that
+// is rated for less.
+func TestChecks(t *testing.T) {
+	s := Stock{Implements: []Implement{
+		{ID: "table", Kind: Table, Height: 740, Count: 1, Checked: true, Table: body.Table{Kind: body.FourLegs, Mass: 40_000, In: 350, Out: 120}},
+		{ID: "box", Kind: Box, Height: 300, Count: 1, Rated: 150_000}, {ID: "bench", Kind: Bench, Height: 430, Count: 1},
+		{ID: "band", Kind: Band, Count: 1, Pulls: []Pull{{300, 4000}, {900, 13_000}}},
+	}, Containers: []Container{{ID: "bag", Mass: 800, Max: 15_000, Straps: true}}, Objects: []Object{{ID: "tin", Mass: 455, Count: 20, Use: Pack}}}
+	check := func(id string, bodyMass measure.Mass, hold moves.HoldID, o Option, anchors ...string) ([]string, bool) {
+		return Checks(s, bodyMass, variant(id), hold, o, anchors)
+	}
+	bag := Option{Load{Kind: Made, Container: "bag", Parts: []Portion{{ID: "tin", Count: 20}}}, 9900}
+	iron := Option{Load{Kind: Implements, Item: "kb", Count: 1}, 16_000}
+	none := Option{Load: Nothing}
+	// 40 x 350 = 14 000 against twice .71 x 82 x 120 = 13 973; 83 kg are too many.
+	got, fit := check("table-row", 82_000, "none", none, "table")
+	assert.True(t, fit)
+	assert.Equal(t, []string{CheckTipping}, got)
+	_, fit = check("table-row", 83_000, "none", none, "table")
+	assert.False(t, fit)
+	// (70 + 16) x 1.5 = 129 of 150 rated; (100 + 16) x 1.5 = 174 are too many.
+	_, fit = check("step-up", 70_000, "suitcase-one", iron, "box")
+	assert.True(t, fit)
+	_, fit = check("step-up", 100_000, "suitcase-one", iron, "box")
+	assert.False(t, fit)
+	got, fit = check("bench-hip-thrust", 70_000, "hips", bag, "bench")
+	assert.True(t, fit)
+	assert.Subset(t, got, []string{CheckRating, CheckHeight, CheckClosed, CheckPadding, CheckWeigh}, "an unknown rating is asked about")
+	got, _ = check("bag-back-squat", 70_000, "back", bag)
+	assert.Contains(t, got, CheckStraps)
+	got, _ = check("kneeling-lower", 70_000, "none", none)
+	assert.Contains(t, got, CheckAnchor)
+	got, _ = check("single-heel-drag", 70_000, "none", none)
+	assert.Contains(t, got, CheckFloor)
+	got, _ = check("one-arm-row", 70_000, "row-one", bag)
+	assert.Contains(t, got, CheckGrip)
+	holds, ask := body.Support(0, 90_000, 16_000, false)
+	assert.Equal(t, []bool{false, true}, []bool{holds, ask}, "unknown and over 100 kg: ask")
 }

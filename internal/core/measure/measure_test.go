@@ -104,3 +104,26 @@ func FuzzReadMass(f *testing.F) {
 		}
 	})
 }
+
+// A US gallon is 231 cubic inches, 3785.411784 ml (published: NIST SP 811). What is
+// written can be read again and is the same.
+func TestVolumesAndWriting(t *testing.T) {
+	for text, ml := range map[string]int64{"1.5 l": 1500, "750 ml": 750, "2": 2000, "1 gal": 3785, "0,5 litres": 500} {
+		r, err := ReadVolume(text, Litre, 500_000)
+		require.NoError(t, err, text)
+		assert.Equal(t, ml, r.Whole, text)
+	}
+	for _, text := range []string{"2 kg", "600 l", "0 l", "a lot"} {
+		_, err := ReadVolume(text, Litre, 500_000)
+		assert.Error(t, err, text)
+	}
+	_, err := ReadMass("2 l", Kilogram, MaxLoad)
+	assert.Error(t, err, "a litre is no mass")
+	for _, text := range []string{"16.5 kg", "1 lb 8 oz", "0 lb 8.5 oz", "35 lb"} {
+		r, err := ReadMass(text, Kilogram, MaxLoad)
+		require.NoError(t, err)
+		again, err := ReadMass(Write(r.Typed), Pound, MaxLoad)
+		require.NoError(t, err, Write(r.Typed))
+		assert.Equal(t, r.Typed, again.Typed, text)
+	}
+}

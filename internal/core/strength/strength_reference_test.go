@@ -119,3 +119,61 @@ func TestStartingLoads(t *testing.T) {
 	assert.InDelta(t, 20000, Starting(get("goblet-squat"), 1, moves.Reach, 70000, 1700).Total, 0.5, "24.5 kept to the ceiling")
 	assert.Zero(t, Starting(get("split-squat"), 1, moves.Ground, 70000, 1700).Total, "one-leg moves at Ground carry nothing")
 }
+
+// Bridges (house, model), worked by hand. One step at the rack's usual limits; a jump
+// too far by repetitions goes slower; two that are held may differ; a week more where
+// only one session was over.
+func TestBridges(t *testing.T) {
+	get := func(id string) *moves.Variant { v, _ := moves.Standard().Get(id); return v }
+	goblet := get("goblet-squat")
+	step := func(v *moves.Variant, a, b measure.Mass, oneHand bool) bool {
+		return Step(v, 70_000, a, b, oneHand).Allowed
+	}
+	assert.True(t, step(goblet, 16_000, 20_000, false), "+25 %, +5.2 %")
+	assert.False(t, step(goblet, 8000, 12_000, false), "+50 %")
+	assert.True(t, step(goblet, 50_000, 55_000, false), "+10 %, +4.5 %")
+	assert.True(t, step(goblet, 100_000, 116_146, false), "the comparable resistance rises by a tenth: 161.46 to 177.606")
+	assert.False(t, step(goblet, 100_000, 116_147, false))
+	assert.True(t, step(goblet, 10_000, 13_400, false), "34 % exactly")
+	assert.False(t, step(goblet, 10_000, 13_401, false))
+	assert.True(t, step(get("one-arm-row"), 10_000, 11_000, true), "10 % exactly")
+	assert.False(t, step(get("one-arm-row"), 16_000, 20_000, true), "rows go by iron alone")
+	assert.False(t, step(get("split-squat"), 16_000, 20_000, true), "and so does what one hand holds")
+
+	by := func(b Bridge) (out []Means) {
+		for _, w := range b.Weeks {
+			out = append(out, w.By)
+		}
+		return out
+	}
+	climb := Climb{Variant: goblet, Body: 70_000, From: 16_000, To: 20_000, RepsLow: 8, RepsHigh: 12, LastReps: 10, Reserve: 2}
+	b := Over(climb)
+	assert.True(t, b.Allowed)
+	assert.False(t, b.Ready)
+	assert.Equal(t, []Means{ByReps, ByReps, ByReps, ByLoad}, by(b), "11, 12, 13, then the load")
+	assert.Equal(t, 13, b.Weeks[2].Reps)
+	climb.LastReps, climb.SessionsOver = 13, 1
+	assert.Equal(t, []Means{ByReps, ByLoad}, by(Over(climb)), "once more: two sessions running")
+	climb.SessionsOver = 2
+	assert.Equal(t, []Means{ByLoad}, by(Over(climb)))
+
+	// 8 to 12 kg in a row: 28 with two left, too many. The top of the range, slower, paused.
+	row := Climb{Variant: get("one-arm-row"), OneHand: true, Body: 70_000, From: 8000, To: 12_000, RepsLow: 8, RepsHigh: 12, LastReps: 12, Reserve: 2}
+	b = Over(row)
+	require.NotNil(t, b.Predicted)
+	assert.Equal(t, 28, *b.Predicted)
+	assert.Equal(t, []Means{ByTempo, ByTempo, ByLoad}, by(b))
+	assert.Equal(t, []string{"4-0-1-1", "4-1-1-1"}, []string{b.Weeks[0].Tempo, b.Weeks[1].Tempo})
+	// with what a bag makes between, each step a tenth at most: 8.8, 9.65, 10.6, 11.6
+	row.Between = []measure.Mass{8800, 9650, 10_600, 11_600, 11_900, 20_000}
+	b = Over(row)
+	assert.Equal(t, []Means{ByTempo, ByTempo, ByMade, ByMade, ByMade, ByMade, ByLoad}, by(b)[:7])
+	for i := 3; i < len(b.Weeks); i++ {
+		assert.LessOrEqual(t, float64(b.Weeks[i].LoadG), 1.1*float64(b.Weeks[i-1].LoadG))
+	}
+	// Two of 8 to two of 12 in front, +50 %: one of each between, 20 kg, +25 and +20 %.
+	two := Climb{Variant: get("two-weight-front-squat"), Body: 70_000, From: 16_000, To: 24_000, RepsLow: 5, RepsHigh: 8, LastReps: 8, Reserve: 2}
+	b = Over(two)
+	assert.Equal(t, []Means{ByUneven, ByLoad}, by(b)[len(b.Weeks)-2:])
+	assert.EqualValues(t, 20_000, b.Weeks[len(b.Weeks)-2].LoadG)
+}
