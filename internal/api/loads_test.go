@@ -254,3 +254,29 @@ func TestPlacesInAndOut(t *testing.T) {
 	require.Len(t, p.Faults, 1)
 	assert.Equal(t, "id", p.Faults[0].Field)
 }
+
+// A file that would put more into a place than it may have brings nothing at all.
+func TestPlacesFileOverTheLimit(t *testing.T) {
+	c := hall(t, fixed)
+	var b strings.Builder
+	b.WriteString("place,item,name,use,mass,count\n")
+	for i := range 301 {
+		b.WriteString("Store room,object,Thing " + strconv.Itoa(i) + ",pack,1 kg,1\n")
+	}
+	send := func(op, hash string) (int, PlacesPreview, string) {
+		body, err := json.Marshal(PlacesText{b.String(), hash})
+		require.NoError(t, err)
+		status, _, out := c.send("POST", "/api/places-file/"+op, string(body))
+		var p PlacesPreview
+		_ = json.Unmarshal(out, &p)
+		return status, p, string(out)
+	}
+	_, p, _ := send("preview", "")
+	assert.Equal(t, 301, p.New)
+	status, _, out := send("import", p.Hash)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, out, "over its limit")
+	for _, x := range ok[[]Place](c, "GET", "/api/places", nil) {
+		assert.NotEqual(t, "Store room", x.Name, "not even the place")
+	}
+}
