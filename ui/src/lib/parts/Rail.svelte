@@ -20,7 +20,7 @@
   })
   const links = $derived([
     { href: '/', text: t.nav.today, here: isActive('/') },
-    { href: '/kit', text: t.nav.kit, here: isActive('/kit') },
+    { href: '/kit', text: t.nav.kit, here: isActive('/kit') || isActive('/kit/:tab') },
     { href: '/moves', text: t.nav.moves, here: isActive('/moves') || isActive('/moves/:move') },
     ...(occurrence
       ? [

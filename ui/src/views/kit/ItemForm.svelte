@@ -10,8 +10,8 @@
 </script>
 
 <script lang="ts">
-  import { untrack } from 'svelte'
   import { Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { untrack } from 'svelte'
   import {
     api,
     ask,
