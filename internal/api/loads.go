@@ -155,7 +155,8 @@ type BridgeInput struct {
 // BridgeWeek is a week with the load that the place makes for it.
 type BridgeWeek struct {
 	strength.Week
-	Load *kit.Load `json:"load,omitempty" doc:"missing where the place does not make it"`
+	Load  *kit.Load    `json:"load,omitempty" doc:"missing where the place does not make it"`
+	MadeG measure.Mass `json:"madeG" doc:"what that load weighs, within 50 g of the week's"`
 }
 
 // BridgeAnswer says whether the jump may be made now, and the weeks between.
@@ -411,8 +412,8 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, Weeks: []BridgeWeek{}, Why: b.Why}
 	for _, w := range b.Weeks {
 		week := BridgeWeek{Week: w}
-		if l, ok := p.stock.Exactly(v, h, w.LoadG); ok {
-			week.Load = &l
+		if o, ok := p.stock.About(v, h, w.LoadG); ok {
+			week.Load, week.MadeG = &o.Load, o.Total
 		}
 		out.Weeks = append(out.Weeks, week)
 	}

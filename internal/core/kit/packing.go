@@ -112,21 +112,37 @@ func (s Stock) bags(v *moves.Variant, h moves.Hold) []Container {
 	return out
 }
 
-// Exactly finds a load of a mass for a variant in a hold: something that is there, or
-// what a container may be packed with to the gram.
-func (s Stock) Exactly(v *moves.Variant, h moves.Hold, total measure.Mass) (Load, bool) {
+// About finds the load of a mass for a variant in a hold that somebody would pack: what
+// is there as it is, or, to within packStep, the one of the fewest objects; else what a
+// container holds to the gram.
+func (s Stock) About(v *moves.Variant, h moves.Hold, total measure.Mass) (Option, bool) {
+	var best Option
+	found := false
+	rank := func(o Option) [2]int64 {
+		n := 0
+		for _, u := range o.Load.Uses() {
+			n += u.Count
+		}
+		return [2]int64{int64(n), int64(max(o.Total-total, total-o.Total))}
+	}
 	for _, o := range s.Options(v, h) {
-		if o.Total == total {
-			return o.Load, true
+		if o.Total == total && o.Load.Kind != Made {
+			return o, true
+		}
+		if x, y := rank(o), rank(best); o.Load.Kind == Made && x[1] < int64(packStep) && (!found || x[0] < y[0] || x[0] == y[0] && x[1] < y[1]) {
+			best, found = o, true
 		}
 	}
 	for _, c := range s.bags(v, h) {
+		if found {
+			break
+		}
 		supply, _ := s.Supply(c.ID, v.ID == bagSnatch)
 		if m := supply.Make(total, 0, 1); m.Feasible() && len(m.Loads[0].Parts) > 0 {
-			return Packed(c.ID, m.Loads[0]), true
+			best, found = Option{Packed(c.ID, m.Loads[0]), total}, true
 		}
 	}
-	return Nothing, false
+	return best, found
 }
 
 // tooMuchOnBack tells whether a load on the back is over what a hinge allows.

@@ -201,13 +201,7 @@ func (s Stock) around(v *moves.Variant, h moves.Hold, w Wish) []Option {
 	if !w.iron(v) {
 		need, _ = v.Resistance.ExternalFor(w.resisted(w.Variant, w.Load, false), w.Body, v.Setting())
 	}
-	out := s.near(v, h, measure.Grams(max(need, 0)), 3)
-	if v == w.Variant && w.Load > 0 {
-		if l, ok := s.Exactly(v, h, w.Load); ok {
-			out = append(out, Option{l, w.Load})
-		}
-	}
-	return out
+	return s.near(v, h, measure.Grams(max(need, 0)), 3)
 }
 
 // look judges one load of one variant; ok is false where it must not be given.

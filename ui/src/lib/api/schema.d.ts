@@ -1307,6 +1307,11 @@ export interface components {
             load?: components["schemas"]["Load"];
             /** Format: int64 */
             loadG: number;
+            /**
+             * Format: int64
+             * @description what that load weighs, within 50 g of the week's
+             */
+            madeG: number;
             move: string;
             /** Format: int64 */
             reps: number;

@@ -3,7 +3,7 @@
   // now stands on the ground.
   import type { Schemas } from '../api/client'
   import { studio } from '../state/studio.svelte'
-  import { mass } from '../text/format'
+  import { mass, weight } from '../text/format'
   import { loads } from '../text/loads'
 
   interface Props {
@@ -27,7 +27,11 @@
           ? ''
           : `: ${studio.move(w.move)}`}</span
       >
-      <small class="muted">{w.load ? studio.packing(w.load, items) : loads.bridge.missing}</small>
+      <small class="muted"
+        >{w.load
+          ? loads.bridge.recipe(studio.packing(w.load, items), w.madeG === w.loadG ? '' : weight(w.madeG, studio.unit))
+          : loads.bridge.missing}</small
+      >
     </li>
   {/each}
 </ol>

@@ -176,6 +176,7 @@ export const loads = {
     } as Record<string, string>,
     label: (from: string, to: string, weeks: number) =>
       `From ${from} to ${to} in ${weeks} ${weeks === 1 ? 'week' : 'weeks'}`,
+    recipe: (parts: string, exact: string) => (exact ? `${parts} (${exact})` : parts),
     missing: 'this place does not make it',
   },
 

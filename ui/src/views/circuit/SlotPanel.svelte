@@ -74,11 +74,15 @@
           ? ` · ${t.circuit.missing}`
           : ''}{a.caution ? ` · ${t.circuit.caution}` : ''}
       </small>
-      {#if a.lost.length + a.gained.length + a.check.length > 0 && !now}
+      {#if ((a.entry.variant !== cell?.entry.variant && a.lost.length + a.gained.length > 0) || a.check.length > 0) && !now}
         <small class="more"
           >{[
-            a.lost.length > 0 ? loads.instead.lost(a.lost.map(loads.changed).join(', ')) : '',
-            a.gained.length > 0 ? loads.instead.gained(a.gained.map(loads.changed).join(', ')) : '',
+            a.lost.length > 0 && a.entry.variant !== cell?.entry.variant
+              ? loads.instead.lost(a.lost.map(loads.changed).join(', '))
+              : '',
+            a.gained.length > 0 && a.entry.variant !== cell?.entry.variant
+              ? loads.instead.gained(a.gained.map(loads.changed).join(', '))
+              : '',
             ...a.check.map(loads.checkShort),
           ]
             .filter(Boolean)
