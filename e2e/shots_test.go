@@ -19,7 +19,10 @@ func TestScreenshots(t *testing.T) {
 	s := start(t, "")
 	next := s.get("/api/today")["next"].(map[string]any)
 	id := next["id"].(string)
-	take := func(b *tab, name string) { b.shot(filepath.Join(dir, name+".png")) }
+	take := func(b *tab, name string) {
+		b.until("document.getAnimations().length === 0") // a button may still be changing colour
+		b.shot(filepath.Join(dir, name+".png"))
+	}
 
 	b := s.open("/", 1280, 800)
 	b.until("document.querySelectorAll('.card').length > 3 && document.fonts.status === 'loaded'")
