@@ -107,6 +107,10 @@
   form {
     margin: 16px 0;
   }
+  /* Square corners fall on whole pixels wherever the card begins. */
+  .card {
+    border-radius: 0;
+  }
   h2 {
     margin-top: 0;
   }
