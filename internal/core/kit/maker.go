@@ -236,6 +236,7 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 		}
 		return nil
 	}
+	heaviest := m.heaviest()
 	for e := measure.Mass(0); e <= most; e++ {
 		_, okA := m.at(target + e)
 		_, okB := m.at(target - e)
@@ -248,7 +249,7 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 			case 0:
 				widest = 2 * e
 			case -1: // more apart than this and they are more than there is
-				widest = min(widest, measure.Mass(m.held*m.unit)-2*(target-e-m.base))
+				widest = min(widest, measure.Mass(m.held*m.unit)-2*(target-e-m.base), heaviest-(target-e))
 			}
 		}
 		for d := measure.Mass(0); d <= widest; d += measure.Mass(m.unit) {
@@ -258,6 +259,16 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 		}
 	}
 	return nil
+}
+
+// heaviest is the most that one load can weigh, the bare container at least.
+func (m *maker) heaviest() measure.Mass {
+	for w := m.top; w > 0; w-- {
+		if m.reach(w) {
+			return m.total(w)
+		}
+	}
+	return m.base
 }
 
 // contents is what two loads hold, or one; ok is false where no load has such a mass.
