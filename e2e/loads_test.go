@@ -211,8 +211,6 @@ func TestLoads(t *testing.T) {
 		b.do(chromedp.Focus(chromedp.CSS("[role=tab][tabindex='0']")), chromedp.KeyEvent(kb.ArrowRight))
 		b.until("document.querySelector('#tab-" + tab + "').getAttribute('aria-selected') === 'true'")
 	}
-	b.dark()
-	b.shot("/tmp/d1.png")
 
 	// The same in pounds: no kilogram is left, on a phone.
 	p := s.open("/kit/rule", 360, 740)

@@ -21,7 +21,6 @@ func TestHouseStyleArrives(t *testing.T) {
 	b.both("the house style")
 	b.click("#school-knees input[value=behind]")
 	b.s.until("/api/style", func(m map[string]any) bool { return dig(t, m, "schools", 0, "chosen") == "behind" })
-	b.shot("/tmp/x-style.png")
 	b.click("#house-style")
 	b.until("document.querySelector('.cue')?.textContent === '" + cue + "'")
 

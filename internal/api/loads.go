@@ -373,11 +373,7 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 			measure.Round(x.ResistancePct, 1), measure.Round(x.IronPct, 1), measure.Round(x.LeftPct, 1), listOf(x.Lost), listOf(x.Gained), listOf(x.Check), x.Anchors, x.Why})
 	}
 	if len(out.Options) == 0 {
-		for _, l := range moves.Limits() {
-			if l.What == string(v.Pattern) || l.Needs == string(v.Pattern) {
-				out.Limits = append(out.Limits, l)
-			}
-		}
+		out.Limits = moves.LimitsOf(v.Pattern)
 	}
 	return out, nil
 }
@@ -426,17 +422,14 @@ func fitPeople(p Place, in FitInput) (FitAnswer, error) {
 	var sitters []room.Sitter
 	for i, who := range in.People {
 		field := func(name string) string { return "people[" + strconv.Itoa(i) + "]." + name }
-		var knee, stature float64
+		var typedStature, typedKnee measure.Length
 		if !blankText(who.Stature) {
-			stature = float64(t.stature(field("stature"), who.Stature))
-			knee = body.KneeFor(measure.Length(stature))
+			typedStature = t.stature(field("stature"), who.Stature)
 		}
 		if !blankText(who.Knee) {
-			knee = float64(wholeOf(t.length(field("knee"), who.Knee, maxKnee)))
-			if stature == 0 {
-				stature = body.StatureFor(knee)
-			}
+			typedKnee = measure.Length(wholeOf(t.length(field("knee"), who.Knee, maxKnee)))
 		}
+		stature, knee, _ := body.Build(typedStature, typedKnee)
 		if knee < minKnee {
 			t.fault(field("stature"), "a stature from 100 to 230 cm, or a knee height from 28.5 cm", who.Stature)
 		}
@@ -445,14 +438,9 @@ func fitPeople(p Place, in FitInput) (FitAnswer, error) {
 		}
 		f := FitFor{Name: who.Name, KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
 			HeelMm: body.HeelRaise, HeelDeg: measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)}
-		for _, x := range p.stock.Implements {
-			if x.Kind == kit.Box && f.BoxMm.Holds(x.Height) {
-				f.Boxes = append(f.Boxes, x.ID)
-			}
-			if x.Kind == kit.Bench {
-				v, raise := body.JudgeBench(x.Height, f.BenchMm)
-				f.Benches = append(f.Benches, FitBench{x.ID, v, raise})
-			}
+		f.Boxes = append(f.Boxes, p.stock.BoxesFor(knee)...)
+		for _, b := range p.stock.BenchesFor(knee) {
+			f.Benches = append(f.Benches, FitBench{b.Item, b.Verdict, b.Raise})
 		}
 		out.People = append(out.People, f)
 		sitters = append(sitters, room.Sitter{ID: who.Name, Fit: f.BenchMm})

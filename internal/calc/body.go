@@ -162,20 +162,16 @@ type fitAnswer struct {
 var fit = define[fitAnswer]("fit", "Box, bench and heel raise for a stature or a measured knee",
 	`{"statureMm":1700,"benchMm":450}`,
 	one(shapeOf(func(r fitRequest, c *check) any {
-		if r.StatureMm == nil && r.KneeMm == nil {
+		or := func(l *measure.Length) measure.Length {
+			if l == nil {
+				return 0
+			}
+			return *l
+		}
+		stature, knee, ok := body.Build(or(r.StatureMm), or(r.KneeMm))
+		if !ok {
 			c.add("statureMm", "expected statureMm or kneeMm", nil)
 			return nil
-		}
-		var knee, stature float64
-		if r.StatureMm != nil {
-			stature = float64(*r.StatureMm)
-			knee = body.KneeFor(*r.StatureMm)
-		}
-		if r.KneeMm != nil {
-			knee = float64(*r.KneeMm)
-			if r.StatureMm == nil {
-				stature = body.StatureFor(knee)
-			}
 		}
 		box, bench := body.SitBackBox(knee), body.ThrustBench(knee)
 		a := fitAnswer{KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: heights(box), BenchRangeMm: heights(bench),

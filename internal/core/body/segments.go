@@ -58,6 +58,21 @@ func KneeFor(stature measure.Length) float64 { return float64(stature) * (1000 *
 // StatureFor gives the stature that the table pairs with a measured knee.
 func StatureFor(knee float64) float64 { return knee / KneeHeight }
 
+// Build is somebody's stature and knee height in millimetres, each from the other where
+// only one is known; a measured knee wins over the table. ok is false without either.
+func Build(stature, knee measure.Length) (s, k float64, ok bool) {
+	s, k = float64(stature), float64(knee)
+	switch {
+	case stature == 0 && knee == 0:
+		return 0, 0, false
+	case knee == 0:
+		k = KneeFor(stature)
+	case stature == 0:
+		s = StatureFor(k)
+	}
+	return s, k, true
+}
+
 // Range is a range of heights in millimetres, both ends inclusive.
 type Range struct {
 	From measure.Length `json:"from"`

@@ -2,7 +2,6 @@ package body
 
 import (
 	"math"
-	"slices"
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/why"
@@ -51,9 +50,6 @@ func (t Table) Tips(bodyMass, worn measure.Mass, angleDeg float64) Tipping {
 	hold, turn := float64(t.Mass)*float64(t.In), pull*float64(t.Out)
 	return Tipping{Allowed: t.Kind == FourLegs && hold >= safety*turn, Factor: hold / turn, Why: w}
 }
-
-// KnownTable tells whether a kind is one of TableKinds.
-func KnownTable(kind string) bool { return slices.Contains(TableKinds, kind) }
 
 // anklePull is the pull at the ankles of somebody kneeling, for each body mass and
 // sine of the lean (model): the body above the knees, over the shank.

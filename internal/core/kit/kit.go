@@ -215,6 +215,36 @@ func (s Stock) Anchor(v *moves.Variant, need string, users int, left func(id str
 	return "", false
 }
 
+// BoxesFor lists the boxes to sit back to that fit a knee height in millimetres.
+func (s Stock) BoxesFor(knee float64) []string {
+	var out []string
+	for _, i := range s.Implements {
+		if i.Kind == Box && body.SitBackBox(knee).Holds(i.Height) {
+			out = append(out, i.ID)
+		}
+	}
+	return out
+}
+
+// BenchFor is a bench under somebody who thrusts from it.
+type BenchFor struct {
+	Item    string
+	Verdict body.BenchVerdict
+	Raise   measure.Length
+}
+
+// BenchesFor judges every bench for a knee height in millimetres.
+func (s Stock) BenchesFor(knee float64) []BenchFor {
+	var out []BenchFor
+	for _, i := range s.Implements {
+		if i.Kind == Bench {
+			v, raise := body.JudgeBench(i.Height, body.ThrustBench(knee))
+			out = append(out, BenchFor{i.ID, v, raise})
+		}
+	}
+	return out
+}
+
 // Pieces gives the number of pieces of an implement, objects or containers of
 // an id; 0 when it is unknown.
 func (s Stock) Pieces(id string) int {

@@ -44,7 +44,7 @@ type kindOf struct {
 }
 
 const (
-	noWay      = 1 << 14 // of few: more objects than there can be
+	noWay      = 60_000 // of few: more objects than there can be, and 500 more still fit in 16 bits
 	noRoom     = 1 << 30
 	unlimited  = math.MaxInt16
 	mostVolume = 1 << 20 // ml; 500 pieces of it and noRoom still fit in 32 bits

@@ -330,6 +330,19 @@ func TestSixtyObjects(t *testing.T) {
 	}
 }
 
+// As many objects as a request may name: 20,000 of a gram each.
+func TestVeryManyObjects(t *testing.T) {
+	var s Supply
+	for i := range 40 {
+		s.Objects = append(s.Objects, Pieces{ID: fmt.Sprint(i), Mass: 1, Count: 500})
+	}
+	got := s.Make(20_000, 0, 1)
+	require.True(t, got.Feasible())
+	assert.Equal(t, 20_000, got.Loads[0].Objects())
+	assert.False(t, s.Make(20_001, 0, 1).Feasible())
+	assert.EqualValues(t, 10_000, s.Make(10_000, 0, 2).Loads[1].Total)
+}
+
 func boolean(b bool) int {
 	if b {
 		return 1

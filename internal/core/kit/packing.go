@@ -153,7 +153,7 @@ func tooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mas
 // rule lists the loads of a container, one in every packStep, kept on the shelf if there is
 // one. A container without contents is no load to train with.
 func (s Stock) rule(c Container, soft bool) []Option {
-	make := func() []Option {
+	build := func() []Option {
 		var out []Option
 		supply, _ := s.Supply(c.ID, soft)
 		for _, r := range supply.Simple(MaxBag, packStep) {
@@ -164,13 +164,13 @@ func (s Stock) rule(c Container, soft bool) []Option {
 		return out
 	}
 	if s.shelf == nil {
-		return make()
+		return build()
 	}
 	s.shelf.mu.Lock()
 	defer s.shelf.mu.Unlock()
 	key := shelfKey{c.ID, soft}
 	if _, ok := s.shelf.rules[key]; !ok {
-		s.shelf.rules[key] = make()
+		s.shelf.rules[key] = build()
 	}
 	return s.shelf.rules[key]
 }

@@ -143,7 +143,7 @@ func (w Wish) leads(lib *moves.Library, v *moves.Variant) (way Way, mark float64
 		return "", 0, false
 	}
 	switch {
-	case twoHeld(v) && !twoHeld(own):
+	case v.HeldByTwo() && !own.HeldByTwo():
 		return ByTwo, mark, pattern
 	case v.Sides == moves.PerSide && own.Sides != moves.PerSide:
 		return ByOneSide, mark, true
@@ -155,10 +155,6 @@ func (w Wish) leads(lib *moves.Library, v *moves.Variant) (way Way, mark float64
 		return ByLever, mark, true
 	}
 	return ByMove, mark, true
-}
-
-func twoHeld(v *moves.Variant) bool {
-	return len(v.Holds) > 0 && !slices.ContainsFunc(v.Holds, func(id moves.HoldID) bool { h, _ := moves.HoldOf(id); return h.Count != 2 })
 }
 
 // anchors finds everything a variant leans on.

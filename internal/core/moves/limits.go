@@ -3,6 +3,7 @@ package moves
 import (
 	"embed"
 	"encoding/json"
+	"slices"
 	"sync"
 )
 
@@ -20,6 +21,11 @@ type Limit struct {
 
 // Limits lists what cannot be done with a weight in the hand or without one.
 var Limits = sync.OnceValue(func() []Limit { return wordsOf[Limit]("limits") })
+
+// LimitsOf lists what is said of a pattern that some kit cannot do.
+func LimitsOf(p Pattern) []Limit {
+	return slices.DeleteFunc(slices.Clone(Limits()), func(l Limit) bool { return l.What != string(p) })
+}
 
 // Word is a word of the trade and what it means here.
 type Word struct {

@@ -258,6 +258,11 @@ func (v *Variant) ByIronAlone() bool {
 	return v.Ballistic || v.Family == body.None || (v.Resistance.Body == 0 && len(v.Resistance.Heights) == 0)
 }
 
+// HeldByTwo tells whether the variant is only ever held with two implements.
+func (v *Variant) HeldByTwo() bool {
+	return len(v.Holds) > 0 && !slices.ContainsFunc(v.Holds, func(id HoldID) bool { h, _ := HoldOf(id); return h.Count != 2 })
+}
+
 // OnOneLeg tells whether one leg carries the work.
 func (v *Variant) OnOneLeg() bool {
 	return v.Sides == PerSide && (v.Family == body.Squat || v.Family == body.Hinge || v.Family == body.Bridge)

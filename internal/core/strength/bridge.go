@@ -246,7 +246,7 @@ func (p *planner) between(ironAlone bool) {
 	for _, l := range c.Between {
 		by[l] = ByMade
 	}
-	if twoHeld(c.Variant) {
+	if c.Variant.HeldByTwo() {
 		by[(c.From+c.To)/2] = ByUneven
 	}
 	var loads []measure.Mass
@@ -273,14 +273,4 @@ func (p *planner) between(ironAlone bool) {
 		p.put(next, min(max(n, c.RepsLow), mostBridgeReps), by[next])
 		now = next
 	}
-}
-
-// twoHeld tells whether a variant is only held with two implements.
-func twoHeld(v *moves.Variant) bool {
-	for _, id := range v.Holds {
-		if h, ok := moves.HoldOf(id); !ok || h.Count != 2 {
-			return false
-		}
-	}
-	return len(v.Holds) > 0
 }

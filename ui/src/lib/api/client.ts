@@ -78,6 +78,12 @@ export function fieldProblem(problem: Problem | undefined, field: string): strin
   return problem?.errors?.find((e) => e.location === `body.${field}`)?.message ?? ''
 }
 
+/** The same as a Carbon field takes it. */
+export function invalid(problem: Problem | undefined, field: string): { invalid: boolean; invalidText: string } {
+  const text = fieldProblem(problem, field)
+  return { invalid: text !== '', invalidText: text }
+}
+
 const letters = '0123456789abcdefghijklmnopqrstuvwxyz'
 
 /** A random id of 26 characters: whoever creates a thing names it. */

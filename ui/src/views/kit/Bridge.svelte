@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Button, NumberInput, TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, invalid, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Steps from '../../lib/draw/Steps.svelte'
   import MovePick from '../../lib/parts/MovePick.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
@@ -40,10 +40,7 @@
     problem = a.problem
     bridge = a.data
   }
-  const wrong = (field: string) => {
-    const text = fieldProblem(problem, field)
-    return { invalid: text !== '', invalidText: text }
-  }
+  const wrong = (field: string) => invalid(problem, field)
   const verdict = $derived(
     !bridge ? '' : !bridge.allowed ? loads.bridge.needed : bridge.ready ? loads.bridge.now : loads.bridge.ready,
   )

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Button, TextInput } from 'carbon-components-svelte'
   import { tick } from 'svelte'
-  import { api, ask, fieldProblem, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, invalid, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
@@ -34,10 +34,7 @@
     await tick()
     document.getElementById(`fit-name-${people.length - 1}`)?.focus()
   }
-  const wrong = (i: number, field: string) => {
-    const text = fieldProblem(problem, `people[${i}].${field}`)
-    return { invalid: text !== '', invalidText: text }
-  }
+  const wrong = (i: number, field: string) => invalid(problem, `people[${i}].${field}`)
 </script>
 
 <form

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, invalid, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Checks from '../../lib/parts/Checks.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import { itemsOf } from '../../lib/state/items'
@@ -35,10 +35,7 @@
     const m = mass(Math.abs(l.errorG), studio.unit)
     return l.errorG > 0 ? loads.make.over(m) : loads.make.under(m)
   }
-  const wrong = (field: string) => {
-    const text = fieldProblem(problem, field)
-    return { invalid: text !== '', invalidText: text }
-  }
+  const wrong = (field: string) => invalid(problem, field)
 </script>
 
 {#snippet list(all: Schemas['MadeLoad'][])}

@@ -3,7 +3,7 @@
   import {
     api,
     ask,
-    fieldProblem,
+    invalid,
     lanes,
     type Lane,
     type Place,
@@ -42,10 +42,7 @@
     problem = a.problem
     found = a.data
   }
-  const wrong = (field: string) => {
-    const text = fieldProblem(problem, field)
-    return { invalid: text !== '', invalidText: text }
-  }
+  const wrong = (field: string) => invalid(problem, field)
   const how = (o: Schemas['SubstituteOption']) =>
     [loads.instead.ways[o.way], ...o.repairs.map((r) => loads.instead.repairs[r])].join('; ')
 </script>
