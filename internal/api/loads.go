@@ -336,13 +336,16 @@ func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
 	if t.err != nil {
 		return out, t.err
 	}
-	if supply.Container != nil {
+	if in.Container != "" {
 		out.MaxG = supply.Container.Max
 	}
 	made := supply.Make(out.TargetG, out.ToleranceG, in.Loads)
 	list := func(rs []kit.Recipe) []MadeLoad {
 		loads := []MadeLoad{}
 		for _, r := range rs {
+			if len(r.Parts) == 0 && in.Container == "" {
+				return []MadeLoad{} // an empty hand is no load
+			}
 			loads = append(loads, MadeLoad{kit.Packed(in.Container, r), r.Total, r.Total - out.TargetG})
 		}
 		return loads

@@ -24,10 +24,11 @@ const bagSnatch = "bag-snatch"
 // packStep is how fine the rule of a packed container is.
 const packStep measure.Mass = 50
 
-// Supply is what a place has to fill one of its containers with, or to hold without
-// one; soft takes soft contents only.
+// Supply is what a place has to fill one of its containers with; soft takes soft contents
+// only. Without a container it is what a hand holds: one thing that it closes round, so
+// that a hand is a vessel with room for one.
 func (s Stock) Supply(container string, soft bool) (Supply, bool) {
-	var out Supply
+	out := Supply{Container: &Vessel{Max: measure.MaxLoad, Volume: 1}}
 	if container != "" {
 		c, ok := s.container(container)
 		if !ok {
@@ -40,8 +41,11 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		out.Container = &Vessel{ID: c.ID, Mass: c.Mass, Max: min(c.Max, MaxBag), Volume: room}
 	}
 	for _, o := range s.Objects {
+		if container == "" {
+			o.Volume = 1
+		}
 		switch {
-		case soft && !o.Has(Soft):
+		case soft && !o.Has(Soft) || container == "" && o.Use != Grip:
 		case o.Empty > 0 && o.Step > 0 && o.Empty < o.Mass:
 			out.Fillables = append(out.Fillables, Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
 		default:
