@@ -25,6 +25,9 @@ type Circuit struct {
 	Document   circuit.Document `json:"document"`
 	Plan       circuit.Plan     `json:"plan"`
 	Items      []Item           `json:"items" doc:"the place's kit by name"`
+	Notes      []why.Why        `json:"notes" doc:"of the proposal it goes back to"`
+	// Decided is what the log says of the lanes' moves, set aside or not.
+	Decided []circuit.Decided `json:"decided"`
 }
 
 // Proposed is a proposal's answer: the circuit, or what to relax.
@@ -38,10 +41,12 @@ type Proposed struct {
 // ProposalBrief is what a proposal is asked for. Lanes, where given, replace the
 // class's.
 type ProposalBrief struct {
-	Minutes int            `json:"minutes" minimum:"5" maximum:"240"`
-	Format  circuit.Format `json:"format" enum:"timed,reps"`
-	Bans    []string       `json:"bans" maxItems:"60" doc:"patterns and variants to leave out"`
-	Lanes   []LaneInput    `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
+	Minutes   int                 `json:"minutes" minimum:"5" maximum:"240"`
+	Format    circuit.Format      `json:"format" enum:"timed,reps"`
+	Bans      []string            `json:"bans" maxItems:"60" doc:"patterns, moves and limits to keep to"`
+	Known     []string            `json:"known,omitempty" nullable:"false" maxItems:"60" doc:"moves and patterns, or all, that the group knows whatever the log says"`
+	Overruled []circuit.Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60" doc:"what to set aside of what the log says"`
+	Lanes     []LaneInput         `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
 }
 
 // CreateCircuit proposes the circuit of a class.
@@ -184,9 +189,12 @@ func (s *server) view(ctx context.Context, id string) (view, error) {
 	v := view{row: row, class: class}
 	o := occurrenceOf(class, p.ID, p.Name)
 	v.context = o.context(p)
+	if v.context.Past, err = s.Store.Past(ctx, s.Scope, class.Occurrence); err != nil {
+		return view{}, err
+	}
 	v.Circuit = Circuit{ID: id, Version: head.Version, CanUndo: head.UndoTo != nil, CanRedo: head.RedoTo != nil, Occurrence: o, Document: d,
-		Plan: circuit.Look(d, v.context), Items: p.items()}
-	return v, nil
+		Plan: circuit.Look(d, v.context), Items: p.items(), Notes: []why.Why{}, Decided: circuit.Decisions(d, v.context)}
+	return v, json.Unmarshal(head.Notes, &v.Notes)
 }
 
 func (s *server) placeOf(ctx context.Context, c store.Class) (Place, error) {
@@ -218,10 +226,36 @@ func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (c
 		}
 	}
 	c.Minutes = in.Minutes
-	b := circuit.Brief{Context: occurrenceOf(*c, p.ID, p.Name).context(p), Format: in.Format, Bans: in.Bans}
-	met, err := s.Store.KnownVariants(ctx, s.Scope, c.Occurrence)
-	b.New = circuit.NotMet(b.Library, met)
+	b := circuit.Brief{Context: occurrenceOf(*c, p.ID, p.Name).context(p), Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}
+	if err := checkBrief(p.library, in); err != nil {
+		return b, err
+	}
+	b.Past, err = s.Store.Past(ctx, s.Scope, c.Occurrence)
 	return b, err
+}
+
+// checkBrief refuses by name what is no ban, no move that could be known and nothing
+// that the log could say.
+func checkBrief(lib *moves.Library, in ProposalBrief) error {
+	var faults []error
+	for _, f := range circuit.CheckBans(lib, in.Bans, nil) {
+		faults = append(faults, &huma.ErrorDetail{Location: "body.brief." + f.Path, Message: f.Message})
+	}
+	for i, b := range in.Bans {
+		for _, f := range faults {
+			if d, ok := f.(*huma.ErrorDetail); ok && d.Location == "body.brief.bans["+strconv.Itoa(i)+"]" { //nolint:errorlint // made above
+				d.Value = b
+			}
+		}
+	}
+	d := circuit.Document{Known: in.Known, Overruled: in.Overruled}
+	for _, f := range d.CheckSaid(lib) {
+		faults = append(faults, &huma.ErrorDetail{Location: "body.brief." + f.Path, Message: f.Message})
+	}
+	if len(faults) == 0 {
+		return nil
+	}
+	return huma.Error422UnprocessableEntity("validation failed", faults...)
 }
 
 func none(w []why.Why) []why.Why {
@@ -249,7 +283,11 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 	if err != nil {
 		return nil, err
 	}
-	first := store.CircuitVersion{ClientID: in.ClientID, Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
+	notes, err := json.Marshal(out.Notes)
+	if err != nil {
+		return nil, err
+	}
+	first := store.CircuitVersion{ClientID: in.ClientID, Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc, Notes: notes}
 	if err := s.Store.CreateCircuit(ctx, s.Scope, in.OccurrenceID, store.Circuit{PublicID: id}, first, &c); err != nil {
 		return nil, err
 	}
@@ -260,6 +298,11 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 
 // change applies edits to the newest version and answers with the circuit.
 func (s *server) change(ctx context.Context, id string, r Revision, with *store.Class, kind string, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
+	return s.changeWith(ctx, id, r, with, kind, nil, ops)
+}
+
+// changeWith is change with the notes of a new proposal; nil keeps those there are.
+func (s *server) changeWith(ctx context.Context, id string, r Revision, with *store.Class, kind string, notes []byte, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
 	how := store.Append{ClientID: r.ClientID, Base: r.Base, With: with, Beside: kind == "edit"}
 	lib, err := s.library(ctx)
 	if err != nil {
@@ -279,7 +322,12 @@ func (s *server) change(ctx context.Context, id string, r Revision, with *store.
 			return head, err
 		}
 		undo := head.Version
-		return versionRow(kind, next, list, inverse, &undo, nil)
+		row, err := versionRow(kind, next, list, inverse, &undo, nil)
+		row.Notes = head.Notes
+		if notes != nil {
+			row.Notes = notes
+		}
+		return row, err
 	})
 	if err != nil {
 		return nil, err
@@ -324,7 +372,7 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 			return head, err
 		}
 		here := head.Version
-		next := store.CircuitVersion{Kind: kind, Document: target.Document, UndoTo: target.UndoTo, RedoTo: &here}
+		next := store.CircuitVersion{Kind: kind, Document: target.Document, Notes: target.Notes, UndoTo: target.UndoTo, RedoTo: &here}
 		if kind == "undo" {
 			// The new version stands where its target stood; one more undo takes the
 			// target's own inverse.
@@ -395,7 +443,11 @@ func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (
 	if !p.Feasible {
 		return answer(out), nil
 	}
-	c, err := s.change(ctx, id, in.Revision, &class, "propose", func(circuit.Document) ([]circuit.Op, error) {
+	notes, err := json.Marshal(out.Notes)
+	if err != nil {
+		return nil, err
+	}
+	c, err := s.changeWith(ctx, id, in.Revision, &class, "propose", notes, func(circuit.Document) ([]circuit.Op, error) {
 		return []circuit.Op{{Kind: circuit.Replace, Document: &p.Document}}, nil
 	})
 	if err != nil {
@@ -420,13 +472,13 @@ func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[
 	if err != nil {
 		return nil, err
 	}
-	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature}
+	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true}
 	for _, l := range v.context.Lanes {
 		if l.Lane == spec.Lane {
-			spec.Body, spec.Stature = l.Body, l.Stature
+			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
 		}
 	}
-	home := circuit.Context{Library: p.library, Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes}
+	home := circuit.Context{Library: p.library, Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Occurrence.Minutes, Past: v.context.Past}
 	d, notes := circuit.TakeHome(v.Document, home)
 	return answer(TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}), nil
 }

@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -9,10 +10,12 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
@@ -110,23 +113,24 @@ type SubstituteInput struct {
 
 // SubstituteOption is one way to be as hard with what is there.
 type SubstituteOption struct {
-	Way           kit.Way      `json:"way" enum:"implement,object,made,two,one-sided,tempo,lever,move"`
-	Move          string       `json:"move"`
-	Hold          moves.HoldID `json:"hold"`
-	Load          kit.Load     `json:"load"`
-	LoadG         measure.Mass `json:"loadG"`
-	Reps          int          `json:"reps"`
-	Tempo         string       `json:"tempo"`
-	Repairs       []kit.Repair `json:"repairs" enum:"more-reps,fewer-reps,slower,pause"`
-	ReachedG      measure.Mass `json:"reachedG" doc:"comparable resistance, or iron"`
-	ResistancePct float64      `json:"resistancePct"`
-	IronPct       float64      `json:"ironPct"`
-	LeftPct       float64      `json:"leftPct" doc:"off the wanted effort after the mends, by repetitions"`
-	Lost          []string     `json:"lost"`
-	Gained        []string     `json:"gained"`
-	Check         []string     `json:"check"`
-	Anchors       []string     `json:"anchors"`
-	Why           why.Why      `json:"why"`
+	Way           choice.Way      `json:"way" enum:"implement,object,made,two,one-sided,tempo,lever,move"`
+	Move          string          `json:"move"`
+	Hold          moves.HoldID    `json:"hold"`
+	Load          kit.Load        `json:"load"`
+	LoadG         measure.Mass    `json:"loadG"`
+	Reps          int             `json:"reps"`
+	Tempo         string          `json:"tempo"`
+	Repairs       []choice.Repair `json:"repairs" enum:"more-reps,fewer-reps,slower,pause"`
+	Compared      bool            `json:"compared" doc:"whether the two may be compared; where not, the numbers say nothing"`
+	ReachedG      measure.Mass    `json:"reachedG" doc:"comparable resistance, or iron"`
+	ResistancePct float64         `json:"resistancePct"`
+	IronPct       float64         `json:"ironPct"`
+	LeftPct       float64         `json:"leftPct" doc:"off the wanted effort after the mends, by repetitions"`
+	Lost          []string        `json:"lost"`
+	Gained        []string        `json:"gained"`
+	Check         []string        `json:"check"`
+	Anchors       []string        `json:"anchors"`
+	Why           why.Why         `json:"why"`
 }
 
 // SubstituteAnswer ranks what a place has for a wish.
@@ -135,7 +139,7 @@ type SubstituteAnswer struct {
 	WantedG measure.Mass       `json:"wantedG" doc:"comparable resistance, or iron"`
 	Options []SubstituteOption `json:"options"`
 	// Limits say what this kind of kit cannot do, where there is nothing.
-	Limits []moves.Limit `json:"limits"`
+	Limits []moves.Beyond `json:"limits"`
 }
 
 // BridgeInput is a jump in load.
@@ -147,6 +151,7 @@ type BridgeInput struct {
 	RepsLow      int          `json:"repsLow" minimum:"1" maximum:"100"`
 	RepsHigh     int          `json:"repsHigh" minimum:"1" maximum:"100"`
 	LastReps     int          `json:"lastReps" minimum:"0" maximum:"100"`
+	Sets         int          `json:"sets,omitempty" minimum:"1" maximum:"20" default:"3"`
 	SessionsOver int          `json:"sessionsOver" minimum:"0" maximum:"100"`
 	Reserve      int          `json:"reserve" minimum:"0" maximum:"20"`
 	ForWhom
@@ -162,12 +167,15 @@ type BridgeWeek struct {
 // BridgeAnswer says whether the jump may be made now, and the weeks between.
 type BridgeAnswer struct {
 	Rise
-	FromG     measure.Mass `json:"fromG"`
-	ToG       measure.Mass `json:"toG"`
-	Ready     bool         `json:"ready"`
-	Predicted *int         `json:"predictedReps"`
-	Weeks     []BridgeWeek `json:"weeks"`
-	Why       why.Why      `json:"why"`
+	FromG     measure.Mass  `json:"fromG"`
+	ToG       measure.Mass  `json:"toG"`
+	Ready     bool          `json:"ready"`
+	Predicted *int          `json:"predictedReps"`
+	AtNext    int           `json:"atNext" doc:"predicted at the load to come from the last set"`
+	Reached   bool          `json:"reached" doc:"whether the last week is at the load to come"`
+	Between   *strength.Gap `json:"between" doc:"the mass to look for where it is not reached"`
+	Weeks     []BridgeWeek  `json:"weeks"`
+	Why       why.Why       `json:"why"`
 }
 
 // FitPerson is somebody to fit a box and a bench to.
@@ -362,7 +370,7 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 	if t.err != nil {
 		return SubstituteAnswer{}, t.err
 	}
-	w := kit.Usual(v, in.Hold, kit.Person{Lane: in.Lane, Body: who, Stature: stature})
+	w := choice.Usual(v, in.Hold, choice.Party{Lane: in.Lane, Body: who, Stature: stature, BodyUnknown: blankText(in.Body)})
 	w.Reps, w.Reserve, w.FirstTime = in.Reps, in.Reserve, in.First
 	if !blankText(in.Load) {
 		w.Load = measure.Mass(wholeOf(t.mass("load", in.Load)))
@@ -370,13 +378,14 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 	if t.err != nil {
 		return SubstituteAnswer{}, t.err
 	}
-	out := SubstituteAnswer{LoadG: w.Load, WantedG: measure.Grams(w.Asked()), Options: []SubstituteOption{}, Limits: []moves.Limit{}}
-	for _, x := range kit.Substitutes(p.stock, p.library, w, maxSubstitutes) {
-		out.Options = append(out.Options, SubstituteOption{x.Way, x.Variant.ID, x.Hold, x.Load, x.Total, x.Reps, x.Tempo, listOf(x.Repairs), measure.Grams(x.Reached),
-			measure.Round(x.ResistancePct, 1), measure.Round(x.IronPct, 1), measure.Round(x.LeftPct, 1), listOf(x.Lost), listOf(x.Gained), listOf(x.Check), x.Anchors, x.Why})
+	out := SubstituteAnswer{LoadG: w.Load, WantedG: measure.Grams(w.Asked()), Options: []SubstituteOption{}, Limits: []moves.Beyond{}}
+	class := choice.Class{Library: p.library, Stock: p.stock, Past: progress.Past{Known: []string{progress.All}}}
+	for _, x := range choice.Substitutes(class, w, maxSubstitutes) {
+		out.Options = append(out.Options, SubstituteOption{x.Way, x.Variant.ID, x.Hold, x.Load, x.Total, x.Reps, x.Tempo, listOf(x.Repairs), x.Compared, measure.Grams(x.Reached),
+			measure.Round(x.ResistancePct, 1), measure.Round(x.IronPct, 1), measure.Round(x.LeftPct, 1), listOf(x.Lost), listOf(x.Gained), listOf(x.Check), listOf(x.Supports), x.Why})
 	}
 	if len(out.Options) == 0 {
-		out.Limits = moves.LimitsOf(v.Pattern)
+		out.Limits = moves.BeyondKitOf(v.Pattern)
 	}
 	return out, nil
 }
@@ -401,14 +410,17 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 		return BridgeAnswer{}, t.err
 	}
 	h, _ := moves.HoldOf(in.Hold)
+	if v.Ladder == "get-up" {
+		return BridgeAnswer{}, fieldError("body.move", errors.New("get-ups go by rungs and single repetitions, not by a bridge"), in.Move)
+	}
 	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
-		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve}
+		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: 2*in.LastReps >= 3*in.RepsHigh}
 	for _, o := range p.stock.Options(v, h) {
 		c.Between = append(c.Between, o.Total)
 	}
 	c.Above, _ = p.library.Above(v)
 	b := strength.Over(c)
-	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, Weeks: []BridgeWeek{}, Why: b.Why}
+	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, AtNext: b.AtNext, Reached: b.Reached, Between: b.Between, Weeks: []BridgeWeek{}, Why: b.Why}
 	for _, w := range b.Weeks {
 		week := BridgeWeek{Week: w}
 		if o, ok := p.stock.About(v, h, w.LoadG); ok {

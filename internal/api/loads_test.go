@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/demo"
@@ -74,7 +75,7 @@ func TestLoadsOfAFlat(t *testing.T) {
 	assert.Equal(t, RuleGap{16_000, 20_000, Rise{25, 5.2, false, true}}, last)
 
 	subs := ok[SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-row", "hold": "row-one", "lane": "middle", "load": "12 kg", "reps": 10, "reserve": 2})
-	assert.Equal(t, kit.ByPacked, subs.Options[0].Way)
+	assert.Equal(t, choice.ByPacked, subs.Options[0].Way)
 	assert.EqualValues(t, 11_980, subs.Options[0].LoadG, "two cans and a bottle: 800 + 430 + 10 750")
 	none := ok[SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-press", "hold": "rack-one", "lane": "middle", "reps": 10, "reserve": 2})
 	assert.Empty(t, none.Options)

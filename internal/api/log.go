@@ -2,19 +2,19 @@ package api
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"net/http"
 	"slices"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
-	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/store"
 )
 
@@ -47,6 +47,8 @@ type LogLine struct {
 	InForm   int              `json:"inForm"`
 	Reserve  *int             `json:"reserve,omitempty"`
 	Pain     progress.Pain    `json:"pain" enum:"none,burn,joint"`
+	Joint    string           `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, where somebody said"`
+	Others   bool             `json:"others,omitempty" doc:"somebody else's pain than the time before"`
 	Saved    bool             `json:"saved"`
 	Result   *progress.Result `json:"result,omitempty" doc:"of a saved line"`
 }
@@ -57,6 +59,9 @@ type LogInput struct {
 	InForm  int           `json:"inForm" minimum:"0" maximum:"100"`
 	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
 	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
+	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
+	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned"`
 	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
 }
 
@@ -89,6 +94,17 @@ func (s *server) registerLog(a huma.API) {
 	}) (*result[LogSheet], error) {
 		return s.putLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body)
 	})
+	operation(a, http.MethodPost, "/api/occurrences/{occurrence}/log/as-planned", "log-as-planned", "Write every line that is not written yet as planned", func(ctx context.Context, in *struct {
+		OccurrencePath
+		Body AsPlanned
+	}) (*result[Log], error) {
+		return s.logAsPlanned(ctx, in.Occurrence, in.Body)
+	})
+}
+
+// AsPlanned says that a class went as planned, but for what is written already.
+type AsPlanned struct {
+	AtMs *int64 `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was said, by the server's clock; now if left out"`
 }
 
 // sheets lays out the log of a class.
@@ -111,6 +127,9 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 	}
 	out := sheets{class: c, Log: Log{Occurrence: occurrenceOf(c, p.ID, p.Name), Sheets: []LogSheet{}, Items: p.items()}}
 	out.context = out.Occurrence.context(p)
+	if out.context.Past, err = s.Store.Past(ctx, s.Scope, c.Occurrence); err != nil {
+		return out, err
+	}
 	if out.slots, err = s.slotsToLog(ctx, c, out.context); err != nil || out.slots == nil {
 		return out, err
 	}
@@ -129,14 +148,13 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 	return out, nil
 }
 
-// slotsToLog gives what is logged against: what the newest run began with, since
-// the circuit may have been changed after; else the circuit; nil for neither.
+// slotsToLog gives what is logged against: what the newest run began with and came to,
+// since the circuit may have been changed after; else the circuit; nil for neither.
 func (s *server) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]RunSlot, error) {
 	run, err := s.Store.NewestRun(ctx, s.Scope, c.ID)
 	if err == nil {
-		var f frozen
-		err = json.Unmarshal(run.Plan, &f)
-		return f.Slots, err
+		_, f, now, err := s.runNow(ctx, run.PublicID)
+		return f.cameTo(now.Anchor), err
 	}
 	if !errors.Is(err, store.ErrNotFound) {
 		return nil, err
@@ -150,6 +168,20 @@ func (s *server) slotsToLog(ctx context.Context, c store.Class, against circuit.
 	}
 	d, err := circuit.Decode(head.Document)
 	return runSlots(d, circuit.Look(d, against)), err
+}
+
+// cameTo lists the slots that a run that has ended came to; all of one that goes on.
+func (f frozen) cameTo(a cue.Anchor) []RunSlot {
+	if a.State != cue.Ended {
+		return f.Slots
+	}
+	out := []RunSlot{}
+	for _, s := range f.Slots {
+		if slices.ContainsFunc(f.Order.Blocks, func(b cue.Block) bool { return b.Kind == cue.Work && b.Slot == s.ID && b.From < a.PositionMs }) {
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 // sheet begins a sheet from the plan.
@@ -183,24 +215,16 @@ func (s *server) fill(ctx context.Context, o sheets) error {
 	if err != nil || len(rows) == 0 {
 		return err
 	}
-	before, err := s.Store.LinesBefore(ctx, s.Scope, o.class.Occurrence)
-	if err != nil {
-		return err
-	}
 	saved := map[string]store.LogLine{}
 	for _, r := range rows {
 		saved[r.Subject+"/"+r.Slot] = r
 	}
 	for i := range o.Sheets {
 		sh := &o.Sheets[i]
-		who := store.Who{Name: sh.Name}
-		if sh.Name == "" {
-			who.Lane = sh.Lane
-		}
 		for j := range sh.Lines {
 			if r, ok := saved[sh.Subject+"/"+sh.Lines[j].Slot]; ok {
 				sh.Lines[j].put(r)
-				sh.Lines[j].Result = o.advise(sh.Lane, r, before[who])
+				sh.Lines[j].Result = o.advise(*sh, r)
 			}
 		}
 	}
@@ -218,43 +242,69 @@ func (l *LogLine) put(r store.LogLine) {
 	}
 	l.Variant, l.LoadG, l.Planned = r.Variant, measure.Mass(r.LoadG), r.Planned
 	l.Done, l.InForm, l.Reserve, l.Pain, l.Saved = r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), true
+	l.Joint, l.Others = r.Joint, r.Others
 }
 
-// advise asks the core for verdict and advice on a saved line.
-func (o sheets) advise(lane string, r store.LogLine, before map[string]store.LogLine) *progress.Result {
-	lib := o.context.Library
-	v, ok := lib.Get(r.Variant)
+// advise asks the core for verdict and advice on a saved line, as for a class a week on.
+func (o sheets) advise(sh LogSheet, r store.LogLine) *progress.Result {
+	v, ok := o.context.Library.Get(r.Variant)
 	if !ok {
 		return nil
 	}
-	c := progress.Case{Variant: v, Body: circuit.DefaultBody, Now: line(r)}
-	if up, ok := lib.Above(v); ok {
-		c.Next = up
-	}
-	if down, ok := lib.Neighbour(v, -1); ok {
-		c.Easier = down
-	}
-	if b, ok := before[r.Variant]; ok {
-		x := line(b)
-		c.Before = &x
-	}
-	for _, spec := range o.context.Lanes {
-		if string(spec.Lane) == lane {
-			c.Body = spec.Body
+	now := r.Past(o.class.LocalDate, sh.Name)
+	c := progress.Case{Variant: v, Body: circuit.DefaultBody, Day: now.Day + 7}
+	var earlier []progress.Line
+	for _, l := range o.context.Past.Lines {
+		if l.Who != sh.Name || string(l.Lane) != sh.Lane && sh.Name == "" {
+			continue
+		}
+		earlier = append(earlier, l)
+		if l.Variant == r.Variant {
+			c.Lines = append(c.Lines, l)
 		}
 	}
-	c.NextLoad, c.OneHand = kit.NextLoad(o.context.Stock, v, measure.Mass(r.LoadG))
-	out := progress.Advise(c)
+	c.Lines = append(c.Lines, now)
+	for _, spec := range o.context.Lanes {
+		if string(spec.Lane) == sh.Lane {
+			c.Body = spec.Body
+			spec.Neighbours(o.context, &c)
+		}
+	}
+	out := progress.Advise(o.context.Library, c, earlier)
 	return &out
 }
 
-func line(r store.LogLine) progress.Line {
-	return progress.Line{Set: strength.Set{Planned: r.Planned, Done: r.Done, InForm: r.InForm, Reserve: r.Reserve}, Pain: progress.Pain(r.Pain), Load: measure.Mass(r.LoadG)}
+// logAsPlanned writes every line of the lanes that is not written yet as it was planned.
+func (s *server) logAsPlanned(ctx context.Context, occurrence string, in AsPlanned) (*result[Log], error) {
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.LogLines(ctx, s.Scope, o.class.ID)
+	if err != nil {
+		return nil, err
+	}
+	var lines []store.LogLine
+	for _, sh := range o.Sheets {
+		for _, l := range sh.Lines {
+			written := slices.ContainsFunc(rows, func(r store.LogLine) bool { return r.Subject == sh.Subject && r.Slot == l.Slot })
+			if sh.Name == "" && !written {
+				lines = append(lines, o.row(sh, l, LogInput{Done: l.Done, InForm: l.InForm, Pain: progress.NoPain}, s.done(in.AtMs)))
+			}
+		}
+	}
+	if err := s.Store.PutLogLines(ctx, s.Scope, o.class.PublicID, lines); err != nil {
+		return nil, err
+	}
+	return s.log(ctx, occurrence)
 }
 
 func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, in LogInput) (*result[LogSheet], error) {
 	if in.InForm > in.Done {
 		return nil, fieldError("body.inForm", errors.New("no more repetitions are in form than were done"), in.InForm)
+	}
+	if in.Pain != progress.Joint && (in.Joint != "" || in.Others) {
+		return nil, fieldError("body.joint", errors.New("a joint is named only where one hurts: set pain to joint"), in.Joint)
 	}
 	o, err := s.sheets(ctx, occurrence)
 	if err != nil {
@@ -280,18 +330,34 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 }
 
 func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
-	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
-		Reserve: in.Reserve, Pain: string(in.Pain), LoadG: int64(l.LoadG), LibraryVersion: moves.Version, UpdatedAt: s.done(in.AtMs)}
-	for _, sp := range o.slots {
-		for _, cell := range sp.Cells {
-			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {
-				row.ResistanceG = int64(cell.ComparableG)
-			}
+	if !blankText(in.Load) {
+		st, err := s.Store.Studio(ctx, s.Scope)
+		if err != nil {
+			return err
 		}
+		m, err := measure.ReadMass(in.Load, measure.Unit(st.MassUnit), measure.MaxLoad)
+		if err != nil {
+			return fieldError("body.load", err, in.Load)
+		}
+		l.LoadG = measure.Mass(m.Whole)
 	}
 	participant := ""
 	if sh.Name != "" {
 		participant = sh.Subject
 	}
-	return s.Store.PutLogLine(ctx, s.Scope, o.class.PublicID, participant, row)
+	return s.Store.PutLogLine(ctx, s.Scope, o.class.PublicID, participant, o.row(sh, l, in, s.done(in.AtMs)))
+}
+
+// row writes a line down with what the plan said of it.
+func (o sheets) row(sh LogSheet, l LogLine, in LogInput, at time.Time) store.LogLine {
+	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
+		Reserve: in.Reserve, Pain: string(in.Pain), Joint: in.Joint, Others: in.Others, LoadG: int64(l.LoadG), LibraryVersion: moves.Version, UpdatedAt: at}
+	for _, sp := range o.slots {
+		for _, cell := range sp.Cells {
+			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {
+				row.ResistanceG, row.Hold, row.TooLight = int64(cell.ComparableG), string(cell.Entry.Hold), cell.FarTooLight
+			}
+		}
+	}
+	return row
 }

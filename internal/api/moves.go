@@ -9,9 +9,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/figure"
-	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 )
@@ -50,16 +50,26 @@ type MoveCard struct {
 	Counts   []moves.PartCount `json:"counts,omitempty"`
 	Weakest  string            `json:"weakest,omitempty"`
 	LightFor []string          `json:"lightFor,omitempty"`
+	// AllCautions are its own and those of what it asks and touches; Held is how it is set
+	// up in each hold.
+	AllCautions []string `json:"allCautions"`
+	Held        []Held   `json:"held"`
 	// Stages of a skill as they are called, up and down again.
 	Stages []string `json:"stages,omitempty"`
 }
 
+// Held says where the load goes in a hold.
+type Held struct {
+	Hold moves.HoldID `json:"hold"`
+	Line string       `json:"line"`
+}
+
 // MoveLibrary is the movement library as its view shows it.
 type MoveLibrary struct {
-	Version string        `json:"version"`
-	Moves   []MoveCard    `json:"moves"`
-	Limits  []moves.Limit `json:"limits"`
-	Words   []moves.Word  `json:"words" doc:"of the trade, as the texts use them"`
+	Version string         `json:"version"`
+	Moves   []MoveCard     `json:"moves"`
+	Limits  []moves.Beyond `json:"limits"`
+	Words   []moves.Word   `json:"words" doc:"of the trade, as the texts use them"`
 }
 
 // AtHand says what a place's kit serves.
@@ -110,7 +120,7 @@ func (s *server) registerMoves(a huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return answer(AtHand{in.Place, kit.Serves(p.stock, p.library, circuit.DefaultBody, circuit.DefaultStature)}), nil
+		return answer(AtHand{in.Place, choice.Serves(p.stock, p.library, circuit.DefaultBody, circuit.DefaultStature)}), nil
 	})
 }
 
@@ -145,12 +155,17 @@ func (s *server) footwork(ctx context.Context) (*result[Footwork], error) {
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {
-	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.Limits()), slices.Clone(moves.Glossary())}
+	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.BeyondKit()), slices.Clone(moves.Glossary())}
 	for _, v := range lib.All() {
 		if lib.Hidden(v.ID) {
 			continue
 		}
-		c := MoveCard{Variant: v, SecondsPerRep: v.TempoOf().PerRep()}
+		c := MoveCard{Variant: v, SecondsPerRep: v.TempoOf().PerRep(), AllCautions: v.CautionsFor(v.Start != nil), Held: []Held{}}
+		for _, h := range v.Holds {
+			if line := v.HoldLine(h); line != "" {
+				c.Held = append(c.Held, Held{h, line})
+			}
+		}
 		if x, ok := lib.Neighbour(v, -1); ok {
 			c.Easier = x.ID
 		}

@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/store"
 )
@@ -22,6 +23,9 @@ type Lane struct {
 	People  int      `json:"people"`
 	Body    Quantity `json:"body"`
 	Stature Quantity `json:"stature"`
+	// BodyKnown says that somebody typed the body; else it is what is reckoned with, and
+	// supports are judged for more.
+	BodyKnown bool `json:"bodyKnown"`
 }
 
 // LaneInput is what is typed of a lane; body and stature are 70 kg and 170 cm
@@ -60,11 +64,14 @@ type OccurrenceInput struct {
 // TodayClass is a class on Today with the state of its work.
 type TodayClass struct {
 	Occurrence
+	document  circuit.Document
 	CircuitID string    `json:"circuitId,omitempty"`
 	RunID     string    `json:"runId,omitempty" doc:"the newest run"`
 	Logged    int       `json:"logged" doc:"log lines written"`
 	Needs     []why.Why `json:"needs" doc:"what is still undone; empty when it can be run"`
 	Slots     int       `json:"slots"`
+	// Decided counts what the log decided for the next class.
+	Decided []circuit.Count `json:"decided"`
 }
 
 // Today is the state of the work.
@@ -151,6 +158,7 @@ func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
 		}
 		seen[l.Lane] = true
 		people += l.People
+		typed := l.Body != ""
 		if l.Body == "" {
 			l.Body = defaultBody
 		}
@@ -171,7 +179,7 @@ func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
 		if err != nil {
 			return nil, fieldError(at+".stature", err, l.Stature)
 		}
-		out = append(out, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: m.Decimal, BodyUnit: string(m.Unit), BodyG: m.Whole,
+		out = append(out, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: m.Decimal, BodyUnit: string(m.Unit), BodyG: m.Whole, BodyKnown: typed,
 			StatureDecimal: h.Decimal, StatureUnit: string(h.Unit), StatureMm: h.Whole})
 	}
 	if people == 0 || people > maxPeople {
@@ -191,7 +199,7 @@ func occurrenceOf(c store.Class, placeID, place string) Occurrence {
 	for _, l := range moves.Lanes {
 		for _, r := range c.Lanes {
 			if r.Lane == string(l) {
-				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, Quantity{r.BodyDecimal, r.BodyUnit, r.BodyG}, Quantity{r.StatureDecimal, r.StatureUnit, r.StatureMm}})
+				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, Quantity{r.BodyDecimal, r.BodyUnit, r.BodyG}, Quantity{r.StatureDecimal, r.StatureUnit, r.StatureMm}, r.BodyKnown})
 			}
 		}
 	}
@@ -215,7 +223,7 @@ func startOf(o store.Occurrence) time.Time {
 func (o Occurrence) context(p Place) circuit.Context {
 	c := circuit.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
 	for _, l := range o.Lanes {
-		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole)})
+		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole), BodyUnknown: !l.BodyKnown})
 	}
 	return c
 }
@@ -250,12 +258,27 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 		case over(rows[i].Occurrence, now):
 			t.Past = append([]TodayClass{class}, t.Past...)
 		case t.Next == nil:
-			t.Next, t.Items = &class, places[rows[i].PlaceID].items()
+			p := places[rows[i].PlaceID]
+			if class.Decided, err = s.decidedFor(ctx, rows[i], class, p); err != nil {
+				return nil, err
+			}
+			t.Next, t.Items = &class, p.items()
 		default:
 			t.Later = append(t.Later, class)
 		}
 	}
 	return answer(t), nil
+}
+
+// decidedFor counts what the log decided for a class.
+func (s *server) decidedFor(ctx context.Context, row store.Listed, class TodayClass, p Place) ([]circuit.Count, error) {
+	past, err := s.Store.Past(ctx, s.Scope, row.Occurrence)
+	if err != nil {
+		return nil, err
+	}
+	against := class.context(p)
+	against.Past = past
+	return circuit.CountDecisions(circuit.Decisions(class.document, against)), nil
 }
 
 // day gives the day alone, as the database keeps it.
@@ -300,8 +323,9 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 	var out []TodayClass
 	for _, r := range rows {
 		t := TodayClass{Occurrence: occurrenceOf(store.Class{Occurrence: r.Occurrence, Lanes: work.Lanes[r.ID]}, r.PlacePublicID, r.PlaceName),
-			CircuitID: work.Circuit[r.ID], RunID: work.Run[r.ID], Logged: work.Logged[r.ID]}
+			CircuitID: work.Circuit[r.ID], RunID: work.Run[r.ID], Logged: work.Logged[r.ID], Decided: []circuit.Count{}}
 		against := t.context(places[r.PlaceID])
+		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say
 		if t.CircuitID == "" {
 			t.Needs = circuit.Needs(nil, circuit.Plan{}, against)
 		} else {
@@ -309,6 +333,7 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 			if err != nil {
 				return nil, places, err
 			}
+			t.document = d
 			t.Slots, t.Needs = len(d.Slots), circuit.Needs(&d, circuit.Look(d, against), against)
 		}
 		out = append(out, t)

@@ -42,6 +42,8 @@ type Run struct {
 type RunKeys struct {
 	Effects []cue.Effect `json:"effects"`
 	Leaps   []cue.Leap   `json:"leaps"`
+	// GoOnMs is how long after its end a class may go on where it stopped.
+	GoOnMs int64 `json:"goOnMs"`
 }
 
 // RunSlot is what a screen shows of a slot.
@@ -180,7 +182,7 @@ func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
 	}
 	o, err := s.occurrence(ctx, c)
 	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, Cues: q.Moves,
-		Keys: RunKeys{cue.Effects, f.Order.Leaps()}, RunNow: now}), err
+		Keys: RunKeys{cue.Effects, f.Order.Leaps(), cue.GoOnMs}, RunNow: now}), err
 }
 
 func runEvents(rows []store.RunEvent) []cue.RunEvent {

@@ -56,7 +56,7 @@ func one(s shape) map[string]shape { return map[string]shape{"": s} }
 
 // All lists the contract by name.
 func All() []Calculation {
-	all := []Calculation{resistance, strengthCalc, carry, verdict, role, timeCalc, window, sides, fit, gate, load, loadRule, bridge, tipping, anchor}
+	all := []Calculation{resistance, strengthCalc, carry, verdict, role, timeCalc, window, sides, fit, gate, load, loadRule, bridge, tipping, anchor, options}
 	sort.Slice(all, func(i, j int) bool { return all[i].Name < all[j].Name })
 	return all
 }

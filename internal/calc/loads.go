@@ -172,7 +172,9 @@ type bridgeRequest struct {
 	LastReps     int            `json:"lastReps" minimum:"0" maximum:"100"`
 	SessionsOver int            `json:"sessionsOver" minimum:"0" maximum:"100" doc:"sessions running over the range"`
 	Reserve      int            `json:"reserve" minimum:"0" maximum:"100"`
-	OneHand      bool           `json:"oneHand,omitempty" doc:"held in one hand: steps go by iron alone"`
+	Sets         int            `json:"sets,omitempty" minimum:"1" maximum:"20" default:"3"`
+	FarTooLight  *bool          `json:"farTooLight,omitempty" nullable:"false" doc:"the verdict on the last set; left out, half as many again as the high end"`
+	OneHand      bool           `json:"oneHand,omitempty" doc:"held in one hand"`
 	Available    []measure.Mass `json:"available,omitempty" nullable:"false" minimum:"1" maximum:"300000" maxItems:"500" doc:"loads between that the place makes"`
 }
 
@@ -182,14 +184,20 @@ type bridgeAnswer struct {
 	Allowed           bool            `json:"allowed" doc:"by the step rule alone"`
 	Ready             bool            `json:"ready"`
 	PredictedReps     *int            `json:"predictedReps" doc:"at fromG, for repsLow at toG; null where the equation is refused"`
+	AtNext            int             `json:"atNext" doc:"what the index predicts at toG from the last set"`
+	Reached           bool            `json:"reached" doc:"whether the last week is at toG"`
+	Between           *strength.Gap   `json:"between" doc:"the mass to look for where it is not reached"`
 	Weeks             []strength.Week `json:"weeks"`
 	Why               why.Why         `json:"why"`
 }
 
 var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the weeks between",
-	`{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2}`,
+	`{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2,"sets":3,"farTooLight":false}`,
 	one(shapeOf(func(r bridgeRequest, c *check) any {
 		v, ok := moveAt("move", r.Move, c)
+		if !ok && r.Move == "get-up" {
+			c.bad[len(c.bad)-1].Message = "get-ups go by rungs and single repetitions, not by a bridge"
+		}
 		if r.ToG <= r.FromG {
 			c.add("toG", "it is over fromG", r.ToG)
 		}
@@ -200,7 +208,11 @@ var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the
 			return nil
 		}
 		above, _ := moves.Standard().Above(v)
+		far := 2*r.LastReps >= 3*r.RepsHigh
+		if r.FarTooLight != nil {
+			far = *r.FarTooLight
+		}
 		b := strength.Over(strength.Climb{Variant: v, OneHand: r.OneHand, Body: r.BodyMassG, From: r.FromG, To: r.ToG, RepsLow: r.RepsLow, RepsHigh: r.RepsHigh,
-			LastReps: r.LastReps, SessionsOver: r.SessionsOver, Reserve: r.Reserve, Between: r.Available, Above: above})
-		return bridgeAnswer{measure.Round(b.IronPct, 1), measure.Round(b.ResistancePct, 1), b.Allowed, b.Ready, b.Predicted, b.Weeks, b.Why}
+			LastReps: r.LastReps, SessionsOver: r.SessionsOver, Reserve: r.Reserve, Sets: r.Sets, FarTooLight: far, Between: r.Available, Above: above})
+		return bridgeAnswer{measure.Round(b.IronPct, 1), measure.Round(b.ResistancePct, 1), b.Allowed, b.Ready, b.Predicted, b.AtNext, b.Reached, b.Between, b.Weeks, b.Why}
 	})))

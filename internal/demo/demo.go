@@ -226,7 +226,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 	for _, lane := range moves.Lanes {
 		row.Lanes = append(row.Lanes, store.OccurrenceLane{Lane: string(lane), People: c.People[lane], BodyDecimal: "70", BodyUnit: "kg", BodyG: 70_000,
 			StatureDecimal: "170", StatureUnit: "cm", StatureMm: 1700})
-		brief.Lanes = append(brief.Lanes, circuit.LaneSpec{Lane: lane, People: c.People[lane], Body: circuit.DefaultBody, Stature: circuit.DefaultStature})
+		brief.Lanes = append(brief.Lanes, circuit.LaneSpec{Lane: lane, People: c.People[lane], Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true})
 	}
 	if err := l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row); err != nil {
 		return err
@@ -244,6 +244,9 @@ func (l loader) class(c class, at time.Time, week int) error {
 	if brief.Stock, err = l.stock(c.Place); err != nil {
 		return err
 	}
+	if brief.Past, err = l.st.Past(l.ctx, l.scope, row.Occurrence); err != nil {
+		return err
+	}
 	proposal := circuit.Propose(brief)
 	if !proposal.Feasible {
 		return errors.New("the demo's circuit does not fit")
@@ -252,7 +255,11 @@ func (l loader) class(c class, at time.Time, week int) error {
 	if err != nil {
 		return err
 	}
-	first := store.CircuitVersion{ClientID: ID("v/" + id), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
+	notes, err := json.Marshal(proposal.Notes)
+	if err != nil {
+		return err
+	}
+	first := store.CircuitVersion{ClientID: ID("v/" + id), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc, Notes: notes}
 	if err := l.st.CreateCircuit(l.ctx, l.scope, id, store.Circuit{PublicID: ID("circuit/" + id)}, first, nil); err != nil {
 		return err
 	}
@@ -279,7 +286,7 @@ func (l loader) log(c class, id string, week int, plan circuit.Plan) error {
 				pain = "burn"
 			}
 			line := store.LogLine{Subject: string(cell.Lane), Slot: s.ID, Lane: string(cell.Lane), Variant: cell.Entry.Variant, Planned: cell.PerSide,
-				Done: done, InForm: form, Reserve: &reserve, Pain: pain, LoadG: int64(cell.LoadG), ResistanceG: int64(cell.ComparableG), LibraryVersion: moves.Version}
+				Done: done, InForm: form, Reserve: &reserve, Pain: pain, LoadG: int64(cell.LoadG), Hold: string(cell.Entry.Hold), TooLight: cell.FarTooLight, ResistanceG: int64(cell.ComparableG), LibraryVersion: moves.Version}
 			if err := l.st.PutLogLine(l.ctx, l.scope, id, "", line); err != nil {
 				return err
 			}

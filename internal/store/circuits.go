@@ -71,11 +71,20 @@ func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, 
 			return err
 		}
 		first.StudioID, first.CircuitID, first.Version = sc.StudioID, c.ID, 1
+		first.Notes = listOrNone(first.Notes)
 		if err := tx.Create(&first).Error; err != nil {
 			return err
 		}
 		return putBrief(tx, sc, o.ID, with)
 	})
+}
+
+// listOrNone gives an empty list for none.
+func listOrNone(b []byte) []byte {
+	if len(b) == 0 {
+		return []byte("[]")
+	}
+	return b
 }
 
 // Append says how a version is added.
@@ -144,6 +153,7 @@ func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, ho
 		}
 		base := how.Base
 		next.Row, next.CircuitID, next.Version, next.ClientID, next.Base, next.Side = Row{StudioID: sc.StudioID}, c.ID, last+1, how.ClientID, &base, c.Head != how.Base
+		next.Notes = listOrNone(next.Notes)
 		if err := tx.Create(&next).Error; err != nil {
 			return err
 		}

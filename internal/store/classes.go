@@ -3,9 +3,16 @@ package store
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
 )
 
 // Class is an occurrence with its lanes.
@@ -217,7 +224,6 @@ func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participan
 		if err != nil {
 			return err
 		}
-		next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
 		if participant != "" {
 			p, err := get[Participant](tx.Where("occurrence_id = ?", o.ID), sc, participant)
 			if err != nil {
@@ -225,56 +231,108 @@ func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participan
 			}
 			next.ParticipantID = &p.ID
 		}
-		var old LogLine
-		err = tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).Take(&old).Error
-		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return tx.Create(&next).Error
-		}
-		if err != nil {
-			return err
-		}
-		if next.UpdatedAt.IsZero() {
-			next.UpdatedAt = s.now().UTC()
-		}
-		if next.UpdatedAt.Before(old.UpdatedAt) {
-			return nil
-		}
-		cols := []string{"Lane", "Variant", "Planned", "Done", "InForm", "Reserve", "Pain", "LoadG", "ResistanceG", "LibraryVersion", "UpdatedAt"}
-		return tx.Model(&old).Select(cols).Updates(next).Error
+		return s.putLogLine(tx, sc, o, next)
 	})
 }
 
-// Who names whose lines belong together from class to class: a lane, or a
-// participant by name.
-type Who struct{ Lane, Name string }
+// PutLogLines writes lines of lanes, all or none.
+func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, lines []LogLine) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		for _, l := range lines {
+			if err := s.putLogLine(tx, sc, o, l); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
 
-// LinesBefore gives, for everybody and each variant, the newest line of earlier
-// classes of the same name.
-func (s *Store) LinesBefore(ctx context.Context, sc Scope, c Occurrence) (map[Who]map[string]LogLine, error) {
-	newest := s.db.WithContext(ctx).Table("log_line l").
-		Select("l.*, COALESCE(p.name, '') AS who, ROW_NUMBER() OVER (PARTITION BY COALESCE(p.name, l.subject), l.variant ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC) AS place").
-		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
-		Joins("LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").
-		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime)
-	var rows []struct {
+func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) error {
+	next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
+	var old LogLine
+	err := tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).Take(&old).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return tx.Create(&next).Error
+	}
+	if err != nil {
+		return err
+	}
+	if next.UpdatedAt.IsZero() {
+		next.UpdatedAt = s.now().UTC()
+	}
+	if next.UpdatedAt.Before(old.UpdatedAt) {
+		return nil
+	}
+	cols := []string{"Lane", "Variant", "Planned", "Done", "InForm", "Reserve", "Pain", "Joint", "Others", "LoadG", "Hold", "TooLight", "ResistanceG", "LibraryVersion", "UpdatedAt"}
+	return tx.Model(&old).Select(cols).Updates(next).Error
+}
+
+// How much of a group's past is read: the newest lines, and the plans of the last classes.
+const (
+	maxPastLines    = 5000
+	maxPastCircuits = 26
+)
+
+// Past reads what earlier classes of the same name say to a class, as the core's value:
+// a renamed class begins anew, and people of one name are one.
+func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
+	past := progress.Past{Day: dayOf(c.LocalDate)}
+	earlier := "o.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)"
+	args := []any{sc.StudioID, c.Name, c.LocalDate, c.LocalTime}
+	var lines []struct {
 		LogLine
-		Who string
+		LocalDate time.Time
+		Who       string
 	}
-	if err := s.db.WithContext(ctx).Table("(?) AS newest", newest).Where("place = 1").Limit(MaxLogLines).Scan(&rows).Error; err != nil {
-		return nil, err
+	err := s.db.WithContext(ctx).Table("occurrence o").Select("l.*, o.local_date, COALESCE(p.name, '') AS who").
+		Joins("JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id").
+		Joins("LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").
+		Where(earlier, args...).Order("o.local_date DESC, o.local_time DESC, l.id DESC").Limit(maxPastLines).Scan(&lines).Error
+	if err != nil {
+		return past, err
 	}
-	out := map[Who]map[string]LogLine{}
-	for _, r := range rows {
-		who := Who{Name: r.Who}
-		if r.Who == "" {
-			who.Lane = r.Lane
+	for _, l := range slices.Backward(lines) {
+		past.Lines = append(past.Lines, l.Past(l.LocalDate, l.Who))
+	}
+	var circuits []struct {
+		LocalDate time.Time
+		Document  []byte
+	}
+	err = s.db.WithContext(ctx).Table("occurrence o").Select("o.local_date, v.document").
+		Joins("JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id").
+		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
+		Where(earlier, args...).Order("o.local_date DESC, o.local_time DESC, o.id DESC").Limit(maxPastCircuits).Scan(&circuits).Error
+	if err != nil {
+		return past, err
+	}
+	for _, c := range circuits {
+		d, err := circuit.Decode(c.Document)
+		if err != nil {
+			return past, err
 		}
-		if out[who] == nil {
-			out[who] = map[string]LogLine{}
+		past.Known = append(past.Known, d.Known...)
+		for _, o := range d.Overruled {
+			past.Overruled = append(past.Overruled, progress.Overrule{Day: dayOf(c.LocalDate), Lane: o.Lane, What: o.What})
 		}
-		out[who][r.Variant] = r.LogLine
+		if len(past.Last) < progress.LastClasses {
+			past.Last = append(past.Last, circuit.Moves(d))
+		}
 	}
-	return out, nil
+	return past, nil
+}
+
+// dayOf numbers local days.
+func dayOf(date time.Time) int { return int(date.Unix() / (24 * 60 * 60)) }
+
+// Past gives the line as the core reads it, of a day and somebody's name.
+func (l LogLine) Past(date time.Time, who string) progress.Line {
+	return progress.Line{Day: dayOf(date), Lane: moves.Lane(l.Lane), Who: who, Variant: l.Variant, Hold: moves.HoldID(l.Hold),
+		Set: strength.Set{Planned: l.Planned, Done: l.Done, InForm: l.InForm, Reserve: l.Reserve}, Pain: progress.Pain(l.Pain),
+		Joint: l.Joint, Others: l.Others, Load: measure.Mass(l.LoadG), TooLight: l.TooLight}
 }
 
 // maxSessions bounds how far back a group's sessions are read.
@@ -299,15 +357,5 @@ func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]strin
 		}
 		out[len(out)-1] = append(out[len(out)-1], rows[i].Variant)
 	}
-	return out, err
-}
-
-// KnownVariants lists the variants logged in earlier classes of the same name.
-func (s *Store) KnownVariants(ctx context.Context, sc Scope, c Occurrence) ([]string, error) {
-	var out []string
-	err := s.db.WithContext(ctx).Table("log_line l").Distinct("l.variant").
-		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
-		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime).
-		Order("l.variant").Limit(500).Pluck("l.variant", &out).Error
 	return out, err
 }

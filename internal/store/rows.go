@@ -130,6 +130,7 @@ type OccurrenceLane struct {
 	BodyDecimal    string
 	BodyUnit       string
 	BodyG          int64
+	BodyKnown      bool // typed, not the default
 	StatureDecimal string
 	StatureUnit    string
 	StatureMm      int64
@@ -169,6 +170,7 @@ type CircuitVersion struct {
 	Ops       []byte
 	Inverse   []byte
 	Document  []byte
+	Notes     []byte // of the proposal it goes back to
 	UndoTo    *int
 	RedoTo    *int
 	CreatedAt time.Time
@@ -210,7 +212,11 @@ type LogLine struct {
 	InForm         int
 	Reserve        *int
 	Pain           string
+	Joint          string // that hurt, where somebody said
+	Others         bool   // somebody else's pain than the time before
 	LoadG          int64
+	Hold           string
+	TooLight       bool // by the plan's own word
 	ResistanceG    int64
 	LibraryVersion string
 	CreatedAt      time.Time

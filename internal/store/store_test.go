@@ -17,6 +17,9 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/schema"
 
+	plan "nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/localdb/fullscan"
 	"nimbleanvil/internal/store"
@@ -268,10 +271,10 @@ func TestMigrateTogetherAndRefuseStrangers(t *testing.T) {
 	assert.ErrorContains(t, empty.CheckSchema(ctx), "run nimbleanvil migrate")
 }
 
-// The past of everybody in one answer: for each lane and name, the newest line of
-// earlier classes of the same name; nobody gets another's, nothing of a class with
-// another name or of the class itself.
-func TestLinesBefore(t *testing.T) {
+// The past of a group as one value: the lines of earlier classes of the same name, the
+// oldest first, with their days and whose they are; nothing of a class with another name
+// or of the class itself; what earlier plans marked or set aside, and their moves.
+func TestPast(t *testing.T) {
 	st, sc, _ := open(t)
 	hall(t, st, sc)
 	for i, name := range []string{"C", "C", "C", "Other"} {
@@ -287,24 +290,36 @@ func TestLinesBefore(t *testing.T) {
 			put(id(fmt.Sprint("ada", i)), id(fmt.Sprint("ada", i)), 20+i)
 		}
 	}
-	before := func(day string) map[store.Who]map[string]store.LogLine {
+	past := func(day string) progress.Past {
 		c, err := st.Class(ctx, sc, id(day))
 		require.NoError(t, err)
-		lines, err := st.LinesBefore(ctx, sc, c.Occurrence)
+		p, err := st.Past(ctx, sc, c.Occurrence)
 		require.NoError(t, err)
-		return lines
+		return p
 	}
+	d := plan.Document{V: plan.DocumentVersion, Format: plan.Timed, WorkMs: 40_000, Rounds: 1, Known: []string{"hinge"}, Overruled: []plan.Overruled{{Lane: "middle", What: "knee"}},
+		Slots: []plan.Slot{{ID: "s1", Waves: 1, Lanes: map[moves.Lane]plan.Entry{"middle": {Variant: "squat"}}}}}
+	doc, err := plan.Encode(d)
+	require.NoError(t, err)
+	first := store.CircuitVersion{ClientID: id("v"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
+	require.NoError(t, st.CreateCircuit(ctx, sc, id("day1"), store.Circuit{PublicID: id("circuit")}, first, nil))
 	third, err := st.Class(ctx, sc, id("day2"))
 	require.NoError(t, err)
 	sessions, err := st.Sessions(ctx, sc, third.Occurrence)
 	require.NoError(t, err)
 	assert.Equal(t, [][]string{{"squat"}, {"squat"}}, sessions, "the two earlier classes of the name, each move once")
-	last := before("day2")
-	require.Len(t, last, 2)
-	assert.Equal(t, 11, last[store.Who{Lane: "middle"}]["squat"].Done)
-	assert.Equal(t, 20, last[store.Who{Name: "Ada"}]["squat"].Done)
-	assert.Empty(t, before("day0"))
-	assert.Empty(t, before("day3"), "nothing of a class with another name")
+	p := past("day2")
+	day := func(n int) int { return int(time.Date(2026, 11, n, 0, 0, 0, 0, time.UTC).Unix() / 86400) }
+	assert.Equal(t, day(3), p.Day)
+	require.Len(t, p.Lines, 3)
+	assert.Equal(t, []any{day(1), "", 10}, []any{p.Lines[0].Day, p.Lines[0].Who, p.Lines[0].Done})
+	assert.Equal(t, []any{day(1), "Ada", 20}, []any{p.Lines[1].Day, p.Lines[1].Who, p.Lines[1].Done})
+	assert.Equal(t, []any{day(2), "", 11}, []any{p.Lines[2].Day, p.Lines[2].Who, p.Lines[2].Done})
+	assert.Equal(t, []string{"hinge"}, p.Known)
+	assert.Equal(t, []progress.Overrule{{Day: day(2), Lane: "middle", What: "knee"}}, p.Overruled)
+	assert.Equal(t, [][]string{{"squat"}}, p.Last)
+	assert.Empty(t, past("day0").Lines)
+	assert.Empty(t, past("day3").Lines, "nothing of a class with another name")
 }
 
 // Own moves are written against the library that was looked at: a stamp that is no

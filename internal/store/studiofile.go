@@ -124,7 +124,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 		k := studiofile.Class{ID: o.PublicID, Place: places[o.PlaceID], Name: o.Name, Date: o.LocalDate.Format(time.DateOnly), Time: o.LocalTime, TimeZone: o.TimeZone,
 			Minutes: o.Minutes, Lanes: []studiofile.Lane{}, People: []studiofile.Person{}, Runs: []studiofile.Run{}, Log: []studiofile.Line{}}
 		for _, l := range lanes[o.ID] {
-			k.Lanes = append(k.Lanes, studiofile.Lane{Lane: l.Lane, People: l.People, Body: studiofile.Quantity{Decimal: l.BodyDecimal, Unit: l.BodyUnit},
+			k.Lanes = append(k.Lanes, studiofile.Lane{Lane: l.Lane, People: l.People, Body: studiofile.Quantity{Decimal: l.BodyDecimal, Unit: l.BodyUnit}, BodyKnown: l.BodyKnown,
 				Stature: studiofile.Quantity{Decimal: l.StatureDecimal, Unit: l.StatureUnit}})
 		}
 		for _, p := range people[o.ID] {
@@ -134,7 +134,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 			k.Circuit = &studiofile.Circuit{ID: c.PublicID, Head: c.Head}
 			for _, v := range versions[c.ID] {
 				k.Circuit.Versions = append(k.Circuit.Versions, studiofile.State{Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
-					Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, UndoTo: v.UndoTo, RedoTo: v.RedoTo, Made: v.CreatedAt})
+					Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: v.Notes, UndoTo: v.UndoTo, RedoTo: v.RedoTo, Made: v.CreatedAt})
 			}
 		}
 		for _, r := range runs[o.ID] {
@@ -146,7 +146,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 		}
 		for _, l := range lines[o.ID] {
 			k.Log = append(k.Log, studiofile.Line{Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done, InForm: l.InForm,
-				Reserve: l.Reserve, Pain: l.Pain, LoadG: l.LoadG, ResistanceG: l.ResistanceG, Library: l.LibraryVersion, Written: l.UpdatedAt})
+				Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, Library: l.LibraryVersion, Written: l.UpdatedAt})
 		}
 		f.Classes = append(f.Classes, k)
 	}
@@ -318,7 +318,7 @@ func (i *importer) class(k studiofile.Class) error {
 		for _, l := range k.Lanes {
 			g, _ := l.Body.Whole()
 			mm, _ := l.Stature.Whole()
-			lanes = append(lanes, OccurrenceLane{Row: i.row(), OccurrenceID: id, Lane: l.Lane, People: l.People, BodyDecimal: l.Body.Decimal, BodyUnit: l.Body.Unit, BodyG: g,
+			lanes = append(lanes, OccurrenceLane{Row: i.row(), OccurrenceID: id, Lane: l.Lane, People: l.People, BodyDecimal: l.Body.Decimal, BodyUnit: l.Body.Unit, BodyG: g, BodyKnown: l.BodyKnown,
 				StatureDecimal: l.Stature.Decimal, StatureUnit: l.Stature.Unit, StatureMm: mm})
 		}
 		if err := i.tx.Create(&lanes).Error; err != nil {
@@ -369,7 +369,7 @@ func (i *importer) circuit(class int64, k studiofile.Circuit) error {
 	rows := make([]CircuitVersion, 0, len(k.Versions))
 	for _, v := range k.Versions {
 		rows = append(rows, CircuitVersion{Row: i.row(), CircuitID: id, Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
-			Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, UndoTo: v.UndoTo, RedoTo: v.RedoTo, CreatedAt: v.Made})
+			Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: listOrNone(v.Notes), UndoTo: v.UndoTo, RedoTo: v.RedoTo, CreatedAt: v.Made})
 	}
 	return i.tx.CreateInBatches(&rows, 50).Error
 }
@@ -403,7 +403,7 @@ func (i *importer) lines(class int64, people map[string]int64, lines []studiofil
 			continue
 		}
 		row := LogLine{Row: i.row(), OccurrenceID: class, Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done,
-			InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, LoadG: l.LoadG, ResistanceG: l.ResistanceG, LibraryVersion: l.Library, UpdatedAt: l.Written}
+			InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, LibraryVersion: l.Library, UpdatedAt: l.Written}
 		if id, ok := people[l.Subject]; ok {
 			row.ParticipantID = &id
 		}

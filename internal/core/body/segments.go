@@ -90,6 +90,44 @@ func SitBackBox(knee float64) Range { return Range{toFive(knee - 50), toFive(kne
 // 5 mm (house).
 func ThrustBench(knee float64) Range { return Range{toFive(knee - 120), toFive(knee - 75)} }
 
+// A height fits with this much to spare: people scatter about the table, a measured
+// knee less so (house).
+const (
+	SpareByTable  measure.Length = 25
+	SpareMeasured measure.Length = 10
+)
+
+// How far supports may be off and still serve (house): a seat higher, for a shorter
+// range, or lower, raised with plates or mats; feet raised for a push-up no higher than
+// was measured.
+const (
+	HigherSeat measure.Length = 150
+	RaisedSeat measure.Length = 100
+	MostFeetUp measure.Length = 610
+)
+
+// Seat gives the seats to sit back to that serve: the box, higher for a shorter range,
+// or a little lower and raised; low asks for a low one.
+func Seat(knee float64, low bool, spare measure.Length) Range {
+	box := SitBackBox(knee)
+	if low {
+		return Range{box.From - HigherSeat, box.To + spare}
+	}
+	return Range{box.From - RaisedSeat, box.To + HigherSeat}
+}
+
+// Thrust gives the benches for hip thrusts that serve: too high by no more than what
+// feet and hips are raised, too low by the spare.
+func Thrust(knee float64, spare measure.Length) Range {
+	fit := ThrustBench(knee)
+	return Range{fit.From - spare, fit.To + MaxRaise}
+}
+
+// AtMost gives heights up to a share of the knee's.
+func AtMost(knee, share float64, spare measure.Length) Range {
+	return Range{1, measure.Length(share*knee) + spare}
+}
+
 // BenchVerdict says whether a bench suits.
 type BenchVerdict string
 

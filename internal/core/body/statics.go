@@ -84,6 +84,9 @@ const SteppedOn = 1.5
 // (house).
 const AskOver measure.Mass = 100_000
 
+// AssumedMass is the body that supports are judged for where nobody's is known (house).
+const AssumedMass measure.Mass = 120_000
+
 // Support judges a box, bench or step under a body and its load: rated 0 is unknown,
 // which is asked about where the load is over 100 kg. The second answer says to ask.
 func Support(rated, bodyMass, load measure.Mass, stepped bool) (holds, ask bool) {

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"sort"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -45,8 +46,9 @@ func isLeg(p moves.Pattern) bool {
 func isPush(p moves.Pattern) bool { return p == moves.PushLevel || p == moves.PushOverhead }
 
 // balance weighs push with pull, front of the thigh with back, two legs with
-// one, front-to-back with sideways and turning. Uneven: more than one apart, or
-// nothing at all to the side.
+// one, front-to-back with sideways and turning; a combined move counts for its parts.
+// Uneven: push and pull or front and back more than one apart, and more than a third;
+// of three leg moves and more none on one leg; of four moves and more none to the side.
 func balance(d Document, c Context) []Beam {
 	beams := []Beam{{Left: "push", Right: "pull"}, {Left: "front", Right: "back"}, {Left: "two-legs", Right: "one-leg"}, {Left: "straight", Right: "sideways"}}
 	count := func(b *Beam, left, right bool) {
@@ -57,9 +59,18 @@ func balance(d Document, c Context) []Beam {
 		}
 	}
 	for _, s := range d.Slots {
-		count(&beams[0], isPush(s.Pattern), s.Pattern == moves.Pull)
+		trains := func(ps ...moves.Pattern) bool {
+			return most(s, c, func(v *moves.Variant) bool {
+				return slices.ContainsFunc(v.Trains(), func(p moves.Pattern) bool { return slices.Contains(ps, p) })
+			})
+		}
+		push, pull := trains(moves.PushLevel, moves.PushOverhead), trains(moves.Pull)
+		count(&beams[0], push, pull)
+		if push && pull {
+			beams[0].RightN++ // a combined move counts on both sides
+		}
 		count(&beams[1], most(s, c, func(v *moves.Variant) bool { return v.Thigh == "front" }), most(s, c, func(v *moves.Variant) bool { return v.Thigh == "back" }))
-		if isLeg(s.Pattern) {
+		if trains(moves.Squat, moves.Lunge, moves.Lateral, moves.Hinge, moves.Bridge) {
 			one := most(s, c, (*moves.Variant).OnOneLeg)
 			count(&beams[2], !one, one)
 		}
@@ -68,9 +79,14 @@ func balance(d Document, c Context) []Beam {
 	}
 	for i := range beams {
 		b := &beams[i]
-		b.Uneven = b.LeftN-b.RightN > 1 || b.RightN-b.LeftN > 1
-		if b.Left == "straight" {
-			b.Uneven = b.RightN == 0 && b.LeftN > 0
+		off := abs(b.LeftN - b.RightN)
+		switch b.Left {
+		case "straight":
+			b.Uneven = b.RightN == 0 && b.LeftN > 3
+		case "two-legs":
+			b.Uneven = b.LeftN >= 3 && b.RightN == 0 || b.RightN >= 3 && b.LeftN == 0
+		default:
+			b.Uneven = off > 1 && 3*off > b.LeftN+b.RightN
 		}
 	}
 	return beams
@@ -79,21 +95,12 @@ func balance(d Document, c Context) []Beam {
 // flags lists what is worth a look, in the order of the slots.
 func flags(p Plan, d Document, c Context) []Flag {
 	out := []Flag{}
-	add := func(slot string, w why.Why) { out = append(out, Flag{slot, w}) }
+	add := func(slot string, w why.Why) { out = append(out, Flag{Slot: slot, Why: w}) }
 	if p.SlackMs < 0 {
 		add("", why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
-	covered := map[moves.Pattern]bool{}
-	for _, s := range d.Slots {
-		covered[s.Pattern] = true
-	}
-	for _, need := range []struct{ any []moves.Pattern }{
-		{[]moves.Pattern{moves.Squat}}, {[]moves.Pattern{moves.Lunge, moves.Lateral}}, {[]moves.Pattern{moves.Hinge}},
-		{[]moves.Pattern{moves.Bridge}}, {[]moves.Pattern{moves.PushLevel, moves.PushOverhead}}, {[]moves.Pattern{moves.Pull}},
-	} {
-		if !slices.ContainsFunc(need.any, func(p moves.Pattern) bool { return covered[p] }) {
-			add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(need.any[0]))))
-		}
+	for _, missing := range uncovered(d, c) {
+		add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(missing))))
 	}
 	for _, b := range p.Balance {
 		if b.Uneven {
@@ -113,53 +120,137 @@ func flags(p Plan, d Document, c Context) []Flag {
 			add(s.ID, why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
 		}
 		for _, cell := range p.Slots[i].Cells {
-			flagCell(cell, c, func(w why.Why) {
-				w.Terms = append([]why.Term{why.ID("lane", string(cell.Lane))}, w.Terms...)
+			lane := why.ID("lane", string(cell.Lane))
+			for _, w := range cell.Faults {
+				w.Terms = append([]why.Term{lane}, w.Terms...)
+				out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
+			}
+			flagCell(cell, s, d, c, func(w why.Why) {
+				w.Terms = append([]why.Term{lane}, w.Terms...)
 				add(s.ID, w)
 			})
+		}
+		if apart := endsApart(p.Slots[i]); d.Format == Reps && apart > waitMost {
+			add(s.ID, why.Of(why.FlagApart, why.House, why.Ms("apart", int64(apart)), why.Ms("most", int64(waitMost))))
+		}
+	}
+	for _, item := range repackedItems(d) {
+		add("", why.Of(why.FlagRepacked, why.House, why.ID("item", item)))
+	}
+	return out
+}
+
+// mustCover are the patterns that a circuit covers; of each the first is what is said to
+// be missing.
+var mustCover = [][]moves.Pattern{
+	{moves.Squat}, {moves.Lunge, moves.Lateral}, {moves.Hinge}, {moves.Bridge}, {moves.PushLevel, moves.PushOverhead}, {moves.Pull},
+}
+
+// uncovered lists the patterns that are missing, not those that were banned or that a
+// limit takes away, nor what a first class leaves for the next.
+func uncovered(d Document, c Context) []moves.Pattern {
+	var out []moves.Pattern
+	for _, any := range mustCover {
+		trained := slices.ContainsFunc(d.Slots, func(s Slot) bool {
+			return slices.Contains(any, s.Pattern) || most(s, c, func(v *moves.Variant) bool {
+				return slices.ContainsFunc(v.Trains(), func(p moves.Pattern) bool { return slices.Contains(any, p) })
+			})
+		})
+		if !trained && !c.excused(d, any) {
+			out = append(out, any[0])
 		}
 	}
 	return out
 }
 
-func flagCell(cell Cell, c Context, add func(why.Why)) {
+// excused tells whether patterns are missing for a reason that is known: banned, spared
+// by a limit, or new to a lane that is still starting out.
+func (c Context) excused(d Document, any []moves.Pattern) bool {
+	limits := slices.ContainsFunc(d.Bans, func(b string) bool { _, ok := moves.LimitID(b).Expand(); return ok })
+	banned := limits
+	for _, p := range any {
+		banned = banned || slices.Contains(d.Bans, string(p))
+	}
+	if banned {
+		return true
+	}
+	class := c.class(d, nil)
+	return slices.ContainsFunc(c.Lanes, func(l LaneSpec) bool {
+		j := choice.For(class, l.party())
+		return l.People > 0 && slices.ContainsFunc(any, func(p moves.Pattern) bool {
+			all := c.Library.OfPattern(p)
+			return len(all) > 0 && j.Starting(all[0])
+		})
+	})
+}
+
+// endsApart is how far apart the lanes' sets of a slot end.
+func endsApart(s SlotPlan) measure.Span {
+	if len(s.Cells) == 0 {
+		return 0
+	}
+	short, long := s.Cells[0].SetMs, s.Cells[0].SetMs
+	for _, c := range s.Cells {
+		short, long = min(short, c.SetMs), max(long, c.SetMs)
+	}
+	return long - short
+}
+
+// repackedItems lists the containers that a document packs more than once.
+func repackedItems(d Document) []string {
+	as := map[string]kit.Load{}
+	var out []string
+	for _, s := range d.Slots {
+		for _, lane := range moves.Lanes {
+			l := s.Lanes[lane].Load
+			if l.Kind != kit.Made || l.Container == "" {
+				continue
+			}
+			if was, had := as[l.Container]; had && !was.Equal(l) && !slices.Contains(out, l.Container) {
+				out = append(out, l.Container)
+			}
+			as[l.Container] = l
+		}
+	}
+	return out
+}
+
+// shortInWords is from how many per cent on what is missing is said (house).
+const shortInWords = 10.0
+
+func flagCell(cell Cell, s Slot, d Document, c Context, add func(why.Why)) {
 	v, ok := c.Library.Get(cell.Entry.Variant)
 	if !ok {
 		return
 	}
-	if cell.PerSide == 0 {
-		add(why.Of(why.FlagNoRep, why.Arithmetic))
+	if !slices.Contains(standIns(s.Pattern), v.Pattern) && !slices.Contains(v.Trains(), s.Pattern) {
+		add(why.Of(why.FaultPattern, why.Practice, why.ID("pattern", string(s.Pattern)), why.ID("of", string(v.Pattern))))
 	}
-	if code := overreach(v, cell.Lane, cell.LoadG, cell.IronPct); code != "" {
-		add(why.Of(code, why.House, why.G("load", float64(cell.LoadG)), why.G("wanted", float64(cell.WantedG)), why.Pct("iron", cell.IronPct)))
+	switch {
+	case cell.PerSide == 0:
+		add(why.Of(why.FlagNoRep, why.Arithmetic))
+	case d.Format == Timed && cell.PerSide < v.RepsLow && len(v.Parts) == 0:
+		add(why.Of(why.FlagUnderDose, why.House, why.N("reps", cell.PerSide), why.N("low", v.RepsLow)))
+	}
+	side, most := measure.Span(cell.PerSide)*tempoOf(cell.Entry).PerRep(), longSide
+	if len(v.Parts) > 0 || v.Ladder == "get-up" {
+		most = longUnit
+	}
+	if d.Format == Reps && side > most {
+		add(why.Of(why.FlagLongSet, why.House, why.Ms("side", int64(side)), why.Ms("most", int64(most))))
+	}
+	switch {
+	case cell.FarTooLight:
+		add(why.Of(why.FlagFarTooLight, why.House, why.Pct("short", cell.ShortPct)))
+	case cell.LeftPct <= -shortInWords:
+		add(why.Of(why.FlagShortEffort, why.House, why.Pct("left", cell.LeftPct)))
 	}
 	if v.Sides == moves.PerSide && cell.Entry.Sides == BothSides || v.Sides == moves.BothSides && cell.Entry.Sides != BothSides {
 		add(why.Of(why.FlagSides, why.Practice))
 	}
-	if len(missingAnchors(v, cell.Entry)) > 0 {
-		add(why.Of(why.FlagAnchor, why.Practice, why.ID("need", missingAnchors(v, cell.Entry)[0])))
+	for _, w := range cell.Asks {
+		add(w)
 	}
-}
-
-// overreach says in what way a load is above what is proposed for a lane in a
-// move; empty when it is not.
-func overreach(v *moves.Variant, lane moves.Lane, load measure.Mass, ironPct float64) why.Code {
-	switch {
-	case load == 0 || ironPct <= 0:
-		return ""
-	case v.NeverUp() || lane == moves.Ground:
-		return why.FlagRoundedUp
-	case ironPct > kit.GoodIronPct:
-		return why.FlagHeavy
-	}
-	return ""
-}
-
-func missingAnchors(v *moves.Variant, e Entry) []string {
-	if len(e.Anchors) >= len(v.Needs) {
-		return nil
-	}
-	return v.Needs[len(e.Anchors):]
 }
 
 func sharedLink(a, b Slot, c Context) string {
@@ -170,7 +261,7 @@ func sharedLink(a, b Slot, c Context) string {
 			continue
 		}
 		for _, link := range va.WeakLinks {
-			if link == "grip" && (a.Lanes[l.Lane].Hold == moves.NoLoad && va.ID != "table-row" || b.Lanes[l.Lane].Hold == moves.NoLoad && vb.ID != "table-row") {
+			if link == "grip" && (a.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(va.Needs, "table") || b.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(vb.Needs, "table")) {
 				continue // the grip tires only where something is held
 			}
 			if slices.Contains(vb.WeakLinks, link) {

@@ -2,6 +2,7 @@ package circuit
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
@@ -36,7 +38,7 @@ var hall = kit.Stock{Implements: []kit.Implement{
 }}
 
 func brief(s kit.Stock, l []LaneSpec, minutes int, f Format, bans ...string) Brief {
-	return Brief{Context: Context{Library: moves.Standard(), Stock: s, Lanes: l, Minutes: minutes}, Format: f, Bans: bans}
+	return Brief{Context: Context{Library: moves.Standard(), Stock: s, Lanes: l, Minutes: minutes, Past: progress.Past{Known: []string{progress.All}}}, Format: f, Bans: bans}
 }
 
 // checkProposal asserts what every proposal promises.
@@ -59,10 +61,11 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) Plan {
 			v, _ := b.Library.Get(c.Entry.Variant)
 			assert.NotContains(t, b.Bans, v.ID)
 			assert.NotContains(t, b.Bans, string(v.Pattern))
-			assert.False(t, c.LoadG > 0 && c.IronPct > 0 && (c.Lane == moves.Ground || v.NeverUp()), "nothing rounds up at Ground or overhead")
+			assert.False(t, c.LoadG > 0 && c.IronPct > 0.1 && v.NeverUp(), "nothing rounds up overhead")
+			assert.False(t, c.LoadG > 0 && c.IronPct > 15.1 && c.Lane == moves.Ground, "at Ground by 15 % at most")
 			assert.NotEmpty(t, c.LoadWhy.Code)
 			assert.Positive(t, c.PerSide)
-			assert.Empty(t, missingAnchors(v, c.Entry))
+			assert.Len(t, c.Entry.Anchors, len(v.Needs))
 		}
 		for id, n := range used {
 			assert.LessOrEqual(t, n, b.Stock.Pieces(id), "%s in slot %s", id, s.ID)
@@ -88,7 +91,7 @@ func TestProposalsKeepTheirPromises(t *testing.T) {
 		}
 		if rapid.Bool().Draw(t, "cupboard") {
 			s.Objects = []kit.Object{{ID: "tin", Mass: measure.Mass(n("tin", 100, 1000)), Count: n("tins", 1, 30), Use: kit.Pack}, {ID: "can", Mass: 5200, Count: 2, Use: kit.Grip}}
-			s.Containers = []kit.Container{{ID: "bag", Mass: 800, Max: measure.Mass(n("max", 1000, 30000))}}
+			s.Containers = []kit.Container{{ID: "bag", Mass: 800, Max: measure.Mass(n("max", 1000, 30000)), Closed: true, Straps: true}}
 		}
 		b := brief(s, lanes(n("ground", 0, 12), n("middle", 0, 12), n("reach", 1, 12)), n("minutes", 5, 120),
 			rapid.SampledFrom([]Format{Timed, Reps}).Draw(t, "format"))
@@ -102,18 +105,22 @@ func TestProposalsKeepTheirPromises(t *testing.T) {
 	})
 }
 
+// Three bells for 24 people keep nobody waiting: they stay on the rack, and the notes say
+// that they are too few. For three people they are put to use.
 func TestTwentyFourPeopleThreeBells(t *testing.T) {
-	b := brief(kit.Stock{Implements: []kit.Implement{bell("kb12", 12000, 3)}}, lanes(8, 8, 8), 45, Timed)
+	rack := kit.Stock{Implements: []kit.Implement{bell("kb12", 12000, 3)}}
+	b := brief(rack, lanes(8, 8, 8), 45, Timed)
 	p := Propose(b)
 	require.True(t, p.Feasible)
-	plan := checkProposal(t, b, p)
-	used := 0
-	for _, row := range plan.Pressure {
-		for _, n := range row.Used {
-			used += n
-		}
+	checkProposal(t, b, p)
+	for _, s := range p.Document.Slots {
+		assert.Equal(t, 1, s.Waves)
 	}
-	assert.Positive(t, used, "three bells are put to use")
+	i := slices.IndexFunc(p.Notes, func(w why.Why) bool { return w.Code == why.NoteNotUsed })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, "too-few", term(p.Notes[i], "reason").Text)
+	few := brief(rack, lanes(0, 3, 0), 45, Timed)
+	assert.NotEmpty(t, checkProposal(t, few, Propose(few)).Pressure)
 }
 
 // The corners a limited kit has: each gives a circuit of its own, valid and
@@ -122,7 +129,7 @@ func TestDifferentKitsGiveDifferentCircuits(t *testing.T) {
 	full := lanes(7, 8, 3)
 	seen := map[string]string{}
 	for name, b := range map[string]Brief{
-		"one 8 kg bell": brief(kit.Stock{Implements: []kit.Implement{bell("kb8", 8000, 1)}}, full, 45, Timed),
+		"one 8 kg bell": brief(kit.Stock{Implements: []kit.Implement{bell("kb8", 8000, 1)}}, lanes(7, 8, 1), 45, Timed),
 		"only bands":    brief(kit.Stock{Implements: []kit.Implement{{ID: "band", Kind: kit.Band, Count: 10}}}, full, 45, Timed),
 		"empty kit":     brief(kit.Stock{}, full, 45, Timed),
 		"full hall":     brief(hall, full, 45, Timed),
@@ -143,16 +150,10 @@ func TestDifferentKitsGiveDifferentCircuits(t *testing.T) {
 
 // When nothing fits, the proposal names what to relax, and relaxing it helps.
 func TestNothingFitsNamesWhatToRelax(t *testing.T) {
-	b := brief(hall, lanes(4, 4, 4), 8, Timed)
+	b := brief(hall, lanes(4, 4, 4), 1, Timed)
 	p := Propose(b)
 	require.False(t, p.Feasible)
-	var minutes int
-	for _, r := range p.Relax {
-		if r.Code == why.RelaxMinutes {
-			minutes = int(r.Terms[0].Value)
-		}
-	}
-	b.Minutes = minutes
+	b.Minutes = int(term(p.Relax[0], "minutes").Value)
 	assert.True(t, Propose(b).Feasible)
 	b.Minutes--
 	assert.False(t, Propose(b).Feasible)
@@ -224,7 +225,7 @@ func TestOverrideBeyondTheKitIsMarked(t *testing.T) {
 }
 
 // Worked by hand. Two slots of 40 s, one waved in two: 10 lead-in + 405 prep (15
-// % of 45 min) + 2 x 20 shown + 2 x (40 + 20 + 40 + 5 + 40) + 60 + 300 close.
+// % of 45 min) + 2 x 20 shown + 2 x (40 + 20 + 40 + 5 + 40) + 60 + 270 close (a tenth).
 func TestPlanTimesByHand(t *testing.T) {
 	e := Entry{Variant: "squat", Hold: "none", Load: kit.Nothing, Reps: 10, Tempo: "2-0-2-0", Sides: BothSides}
 	lunge := Entry{Variant: "split-squat", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-2-0", Sides: Split}
@@ -233,7 +234,7 @@ func TestPlanTimesByHand(t *testing.T) {
 		{ID: "b", Pattern: moves.Lunge, Waves: 2, Lanes: map[moves.Lane]Entry{moves.Middle: lunge}}}}
 	c := Context{Library: moves.Standard(), Stock: hall, Lanes: lanes(0, 4, 0), Minutes: 45}
 	p := Look(d, c)
-	assert.EqualValues(t, 10_000+405_000+40_000+2*145_000+60_000+300_000, p.TotalMs)
+	assert.EqualValues(t, 10_000+405_000+40_000+2*145_000+60_000+270_000, p.TotalMs)
 	assert.Equal(t, 10, p.Slots[0].Cells[0].PerSide)
 	cell := p.Slots[1].Cells[0]
 	assert.Equal(t, 4, cell.PerSide)
@@ -242,7 +243,7 @@ func TestPlanTimesByHand(t *testing.T) {
 	assert.EqualValues(t, 34_144, cell.ComparableG)
 	d.Format = Reps // 40 s; 2 x 8 x 4 + 5 = 69 s a wave
 	p = Look(d, c)
-	assert.EqualValues(t, 10_000+405_000+40_000+2*(40_000+20_000+69_000+5_000+69_000)+60_000+300_000, p.TotalMs)
+	assert.EqualValues(t, 10_000+405_000+40_000+2*(40_000+20_000+69_000+5_000+69_000)+60_000+270_000, p.TotalMs)
 	// Floor and another implement cost 6 + 5 s (house): a rest of 5 s grows to 11.
 	d.Slots[1].Lanes[moves.Middle] = Entry{Variant: "floor-bridge", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-1-2", Sides: BothSides}
 	d.RestMs = 5000
@@ -253,8 +254,8 @@ func TestPlanTimesByHand(t *testing.T) {
 func TestTakeHomeUsesTheCupboard(t *testing.T) {
 	d := Propose(brief(hall, lanes(5, 5, 2), 45, Timed)).Document
 	flat := kit.Stock{Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 24, Use: kit.Pack}, {ID: "can", Mass: 5200, Count: 1, Use: kit.Grip}},
-		Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 12000}}}
-	home := Context{Library: moves.Standard(), Stock: flat, Lanes: []LaneSpec{{moves.Middle, 1, 64000, 1680}}, Minutes: 45}
+		Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 12000, Closed: true, Straps: true}}}
+	home := Context{Library: moves.Standard(), Stock: flat, Lanes: []LaneSpec{{Lane: moves.Middle, People: 1, Body: 64000, Stature: 1680}}, Minutes: 45}
 	out, _ := TakeHome(d, home)
 	require.NoError(t, out.Check(home.Library))
 	assert.Len(t, out.Slots, len(d.Slots))
@@ -364,8 +365,8 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 }
 
 // Common practice, no source: before a single-leg squat over its full range the
-// ankle is rocked; a group that has done none of them gets no forward lunge before
-// the static split squat and the reverse lunge.
+// ankle is rocked; a forward lunge asks for
+// the static split squat and the reverse lunge first.
 func TestPrepAndFirstSteps(t *testing.T) {
 	lib := moves.Standard()
 	d := Document{Slots: []Slot{{ID: "s1", Pattern: moves.Squat, Lanes: map[moves.Lane]Entry{moves.Reach: {Variant: "full-single-leg-squat"}}}}}
@@ -375,24 +376,8 @@ func TestPrepAndFirstSteps(t *testing.T) {
 	nothing := func(string) bool { return false }
 	assert.Equal(t, []string{"split-squat", "reverse-lunge"}, lib.FirstSteps(forward, nothing))
 	assert.Equal(t, []string{"reverse-lunge"}, lib.FirstSteps(forward, func(id string) bool { return id == "split-squat" }))
-	b := brief(hall, lanes(0, 0, 4), 45, Timed)
-	b.New = []string{"reverse-lunge", "forward-lunge"}
-	for _, s := range Propose(b).Document.Slots {
-		for _, e := range s.Lanes {
-			assert.NotEqual(t, "forward-lunge", e.Variant)
-		}
-	}
-	// Who has done it already keeps it, whatever else was never logged.
-	b.New = []string{"reverse-lunge", "split-squat"}
-	kept := false
-	for _, s := range Propose(b).Document.Slots {
-		for _, e := range s.Lanes {
-			kept = kept || e.Variant == "forward-lunge"
-		}
-	}
-	assert.True(t, kept)
 	// The gate to the bar stands between the last front squat and the bar.
-	last, _ := lib.Get("one-arm-front-squat")
+	last, _ := lib.Get("two-weight-front-squat")
 	up, ok := lib.Neighbour(last, 1)
 	require.True(t, ok)
 	assert.Equal(t, "barbell-back-squat", up.ID)

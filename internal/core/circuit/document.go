@@ -8,10 +8,13 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
 )
 
@@ -52,16 +55,26 @@ const (
 // Document is a circuit. It holds ids only: no name, no mass, nothing of
 // anybody's health.
 type Document struct {
-	V           int          `json:"v" minimum:"1" maximum:"1"`
+	V           int          `json:"v" minimum:"1" maximum:"2"`
 	Format      Format       `json:"format" enum:"timed,reps"`
 	LeadInMs    measure.Span `json:"leadInMs" minimum:"0" maximum:"600000"`
 	WorkMs      measure.Span `json:"workMs" minimum:"5000" maximum:"600000"`
 	RestMs      measure.Span `json:"restMs" minimum:"0" maximum:"600000"`
 	Rounds      int          `json:"rounds" minimum:"1" maximum:"20"`
 	RoundRestMs measure.Span `json:"roundRestMs" minimum:"0" maximum:"600000"`
-	// Bans are patterns and variants that a proposal leaves out.
-	Bans  []string `json:"bans" maxItems:"60"`
-	Slots []Slot   `json:"slots" maxItems:"24"`
+	// Bans are patterns, variants and limits that a proposal leaves out.
+	Bans []string `json:"bans" maxItems:"60"`
+	// Known are moves and patterns, or all, that the group knows whatever the log says.
+	Known []string `json:"known,omitempty" nullable:"false" maxItems:"60"`
+	// Overruled is what the instructor sets aside of what the log says.
+	Overruled []Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60"`
+	Slots     []Slot      `json:"slots" maxItems:"24"`
+}
+
+// Overruled sets aside what the log says of a move or a joint, for a lane.
+type Overruled struct {
+	Lane moves.Lane `json:"lane" enum:"ground,middle,reach"`
+	What string     `json:"what" maxLength:"60" doc:"a move or a joint"`
 }
 
 // Slot is one place in the order.
@@ -105,13 +118,19 @@ func Decode(b []byte) (Document, error) {
 	if err := dec.Decode(&d); err != nil {
 		return d, fmt.Errorf("circuit document: %w", err)
 	}
-	if d.V == 1 {
-		d = upgradeMade(d)
-	}
+	d = d.upgraded()
 	if d.V != DocumentVersion {
 		return d, fmt.Errorf("circuit document: shape %d is not known", d.V)
 	}
 	return d, nil
+}
+
+// upgraded brings a document of a past shape to today's.
+func (d Document) upgraded() Document {
+	if d.V == 1 {
+		return upgradeMade(d)
+	}
+	return d
 }
 
 // upgradeMade brings shape 1 to shape 2: a made load lists its parts, where it had
@@ -153,6 +172,9 @@ func (d Document) Check(lib *moves.Library) error {
 	if d.Format != Timed && d.Format != Reps {
 		return &Fault{"format", "timed or reps"}
 	}
+	if said := d.CheckSaid(lib); len(said) > 0 {
+		return said[0]
+	}
 	seen := map[string]bool{}
 	for i, s := range d.Slots {
 		path := fmt.Sprintf("slots[%d]", i)
@@ -173,6 +195,45 @@ func (d Document) Check(lib *moves.Library) error {
 		}
 	}
 	return nil
+}
+
+// CheckSaid refuses what is marked as known and is no move or pattern, and what is set
+// aside and is nothing that the log could say, all of them by their place.
+func (d Document) CheckSaid(lib *moves.Library) []*Fault {
+	var out []*Fault
+	for i, k := range d.Known {
+		_, ok := lib.Get(k)
+		if !ok && k != progress.All && !slices.Contains(moves.Patterns, moves.Pattern(k)) {
+			out = append(out, &Fault{fmt.Sprintf("known[%d]", i), fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k)})
+		}
+	}
+	for i, o := range d.Overruled {
+		_, ok := lib.Get(o.What)
+		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !slices.Contains(moves.Lanes, o.Lane) {
+			out = append(out, &Fault{fmt.Sprintf("overruled[%d].what", i), fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What)})
+		}
+	}
+	return out
+}
+
+// CheckBans refuses bans that are no pattern, move or limit, all of them by their place;
+// those that stood in an older version stay.
+func CheckBans(lib *moves.Library, bans, old []string) []*Fault {
+	var out []*Fault
+	for i, b := range bans {
+		if !slices.Contains(old, b) && !choice.CheckBan(lib, b) {
+			out = append(out, &Fault{fmt.Sprintf("bans[%d]", i), fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b, strings.Join(limitNames(), ", "))})
+		}
+	}
+	return out
+}
+
+func limitNames() []string {
+	var out []string
+	for _, l := range moves.Limits() {
+		out = append(out, string(l))
+	}
+	return out
 }
 
 func (e Entry) check(lib *moves.Library, path string) error {
@@ -215,6 +276,7 @@ func (d Document) slot(id string) int {
 // encoding.
 func (d Document) clone() Document {
 	d.Bans = append([]string{}, d.Bans...)
+	d.Known, d.Overruled = slices.Clone(d.Known), slices.Clone(d.Overruled)
 	d.Slots = append([]Slot{}, d.Slots...)
 	for i := range d.Slots {
 		d.Slots[i] = d.Slots[i].clone()

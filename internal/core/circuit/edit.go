@@ -58,6 +58,9 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 	if err := next.Check(lib); err != nil {
 		return d, nil, err
 	}
+	if bad := CheckBans(lib, next.Bans, d.Bans); len(bad) > 0 {
+		return d, nil, bad[0]
+	}
 	slices.Reverse(inverse)
 	return next, inverse, nil
 }
@@ -88,7 +91,7 @@ func (d *Document) apply(op Op) (Op, error) {
 			return op, fmt.Errorf("document is missing")
 		}
 		old := d.clone()
-		*d = op.Document.clone()
+		*d = op.Document.clone().upgraded()
 		return Op{Kind: Replace, Document: &old}, nil
 	case AddSlot:
 		return d.add(op)

@@ -36,12 +36,18 @@ func frameOf(d Document, c Context) frame {
 	return f
 }
 
+// rests adds up the rests of a round, each grown where its change-over is longer.
+func (f frame) rests(rest measure.Span) measure.Span {
+	var sum measure.Span
+	for _, change := range f.changes {
+		sum += max(change, rest)
+	}
+	return sum
+}
+
 // total gives the length of a class.
 func (f frame) total(rounds int, work, rest, pause measure.Span) measure.Span {
-	round := f.handOvers + f.sets + measure.Span(f.intervals)*work
-	for _, change := range f.changes {
-		round += max(change, rest)
-	}
+	round := f.handOvers + f.sets + measure.Span(f.intervals)*work + f.rests(rest)
 	r := measure.Span(rounds)
 	return f.fixed + r*round + (r-1)*pause
 }

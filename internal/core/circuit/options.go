@@ -5,9 +5,11 @@ import (
 	"slices"
 	"sort"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
@@ -22,7 +24,11 @@ type Alternative struct {
 	ResistancePct float64      `json:"resistancePct"`
 	DeltaMs       measure.Span `json:"deltaMs" doc:"how much longer the class gets"`
 	Missing       bool         `json:"missing" doc:"the kit does not cover it beside the other lanes"`
-	Caution       bool         `json:"caution" doc:"above what is proposed for this lane or move"`
+	// Faults say why it would not be proposed; with any it is offered with a caution.
+	Faults []why.Why `json:"faults"`
+	Asks   []why.Why `json:"asks" doc:"what is to be asked before it is used"`
+	// Compared says that the two resistances may be compared.
+	Compared bool `json:"compared"`
 	// Lost and Gained name demands that fall or rise against what stands there, Check
 	// what to look at before use.
 	Lost   []string `json:"lost"`
@@ -41,8 +47,9 @@ type Options struct {
 }
 
 // OptionsFor lists what could stand in a lane of a slot: every variant of the
-// pattern and of its stand-ins with its best load, and every load for the
-// present variant. ok is false when there is no such slot or lane.
+// pattern and of its stand-ins that the kit can hold, with its best load, and every load
+// for the present variant; what would not be proposed comes with its faults. ok is false
+// when there is no such slot or lane.
 func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options, bool) {
 	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
 	c.Stock = c.Stock.Kept()
@@ -55,11 +62,15 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	if !ok {
 		return out, false
 	}
-	o := optioner{d, c, i, c.Lanes[li], length(d, c)}
+	class := c.class(d, nil)
+	if d.Format == Timed {
+		class.Work = d.WorkMs
+	}
+	o := optioner{d, c, i, c.Lanes[li], length(d, c), choice.For(class, c.Lanes[li].party())}
 	for _, p := range standIns(d.Slots[i].Pattern) {
 		for _, v := range c.Library.OfPattern(p) {
-			if fits := kit.Fits(c.Stock, v, o.lane.person(), 1); len(fits) > 0 && v.ID != now.Variant {
-				out.Moves = append(out.Moves, o.alternative(fits[0], now))
+			if best, _, ok := o.judge.Best(v); ok && v.ID != now.Variant {
+				out.Moves = append(out.Moves, o.alternative(best, now))
 			}
 		}
 	}
@@ -67,18 +78,28 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	if !ok {
 		return out, true
 	}
+	wish := choice.Usual(v, now.Hold, o.lane.party())
+	if total, known := c.Stock.Mass(now.Load); known && total > 0 {
+		wish.Load = total
+	}
 	rank := map[string]int{}
-	for n, x := range kit.Substitutes(c.Stock, c.Library, kit.Usual(v, now.Hold, o.lane.person()), len(c.Library.All())) {
+	for n, x := range choice.Substitutes(class, wish, len(c.Library.All())) {
 		if _, had := rank[x.Variant.ID]; !had {
 			rank[x.Variant.ID] = n + 1
 		}
 	}
-	place := func(a Alternative) int { return cmp.Or(rank[a.Entry.Variant], len(rank)*len(rank)+1) }
+	place := func(a Alternative) int {
+		n := cmp.Or(rank[a.Entry.Variant], len(rank)+1)
+		if len(a.Faults) > 0 {
+			n += 1000
+		}
+		return n
+	}
 	slices.SortStableFunc(out.Moves, func(a, b Alternative) int { return cmp.Compare(place(a), place(b)) })
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
 		for _, opt := range thinned(c.Stock.Options(v, h)) {
-			out.Loads = append(out.Loads, o.alternative(kit.Judge(v, id, opt, o.lane.person()), now))
+			out.Loads = append(out.Loads, o.alternative(choice.Entry{Variant: v, Hold: id, Option: opt, Supports: now.Anchors}, now))
 		}
 	}
 	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
@@ -108,10 +129,10 @@ func thinned(all []kit.Option) []kit.Option {
 // standIns lists the patterns a slot may turn to: its own first.
 func standIns(p moves.Pattern) []moves.Pattern {
 	out := []moves.Pattern{p}
-	for _, place := range template {
+	for _, place := range append(slices.Clone(template), more[0], more[2]) {
 		if slices.Contains(place, p) {
 			for _, x := range place {
-				if x != p {
+				if !slices.Contains(out, x) {
 					out = append(out, x)
 				}
 			}
@@ -126,11 +147,12 @@ type optioner struct {
 	slot  int
 	lane  LaneSpec
 	total measure.Span
+	judge *choice.Judge
 }
 
-// alternative turns a fit into an entry. Another load for the present variant
+// alternative turns a choice into an entry. Another load for the present variant
 // keeps what was set by hand: anchors, repetitions, tempo, sides.
-func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
+func (o optioner) alternative(x choice.Entry, now Entry) Alternative {
 	s := o.d.Slots[o.slot]
 	users := room.PerWave(o.lane.People, s.Waves)
 	tally := room.Tally{}
@@ -139,132 +161,231 @@ func (o optioner) alternative(f kit.Fit, now Entry) Alternative {
 			tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
 		}
 	}
-	anchors := []string{}
-	if f.Variant.ID == now.Variant {
-		anchors = append(anchors, now.Anchors...)
-	} else {
-		for _, need := range f.Variant.Needs {
-			left := func(id string) int { return o.c.Stock.Pieces(id) - tally[id] }
-			id, ok := o.c.Stock.Anchor(f.Variant, need, users, left)
-			if !ok {
-				id, ok = o.c.Stock.Anchor(f.Variant, need, 0, left)
-			}
-			if ok {
-				anchors = append(anchors, id)
-			}
-		}
+	b := Brief{Context: o.c, Format: o.d.Format}
+	e := b.entryFor(o.judge, x)
+	if x.Variant.ID == now.Variant {
+		e.Tempo, e.Reps, e.Sides, e.Anchors = now.Tempo, now.Reps, now.Sides, append([]string{}, now.Anchors...)
+	} else if o.d.Rounds == 1 && e.Sides == ByRound {
+		e.Sides = Split
 	}
-	e := entryFor(f, o.d.Format, anchors)
-	if f.Variant.ID == now.Variant {
-		e.Tempo, e.Reps, e.Sides = now.Tempo, now.Reps, now.Sides
-	}
-	tally.Take(users, f.Load, anchors)
+	tally.Take(users, x.Load, e.Anchors)
 	next := o.d.clone()
 	next.Slots[o.slot].Lanes[o.lane.Lane] = e
 	from, known := o.c.Library.Get(now.Variant)
 	if !known {
-		from = f.Variant
+		from = x.Variant
 	}
-	lost, gained := kit.Changes(from, f.Variant, f.IronPct)
-	check, _ := kit.Checks(o.c.Stock, o.lane.Body, f.Variant, f.Hold, f.Option, anchors)
-	_, proposed := moves.Mark(f.Variant, o.c.Library.OfPattern(f.Variant.Pattern), o.lane.Lane)
+	r := o.judge.Reckon(x, o.judge.Reps(x.Variant))
+	lost, gained := choice.Changes(from, x.Variant, r.IronPct)
 	return Alternative{
-		Entry: e, LoadG: f.Total, IronPct: measure.Round(f.IronPct, 1), ResistancePct: measure.Round(f.ResistancePct, 1),
-		DeltaMs: length(next, o.c) - o.total, Why: f.Why, Lost: some(lost), Gained: some(gained), Check: some(check),
-		Missing: len(tally.Shorts(o.c.Stock)) > 0 || len(anchors) < len(f.Variant.Needs),
-		Caution: !proposed || overreach(f.Variant, o.lane.Lane, f.Total, f.IronPct) != "",
+		Entry: e, LoadG: x.Total, IronPct: measure.Round(r.IronPct, 1), ResistancePct: measure.Round(r.ResistancePct, 1),
+		DeltaMs: length(next, o.c) - o.total, Why: o.judge.Why(x, r), Lost: some(lost), Gained: some(gained), Check: some(o.judge.Checks(x)),
+		Missing: len(tally.Shorts(o.c.Stock)) > 0, Faults: some(o.judge.Faults(x)), Asks: some(o.judge.Asks(x)), Compared: choice.Compares(from, x.Variant),
 	}
 }
 
 // some gives a list that is never null.
-func some(in []string) []string { return append([]string{}, in...) }
+func some[T any](in []T) []T { return append([]T{}, in...) }
 
 // NewSlot makes a slot for a pattern with the best entries the kit covers and an
-// id the document does not have yet; ok is false when no lane finds anything.
+// id the document does not have yet. Where nothing may be proposed to a lane it takes
+// what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
+// hold nothing at all, or the pattern is banned.
 func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
 	c.Stock = c.Stock.Kept()
-	b := Brief{Context: c, Format: d.Format, Bans: d.Bans}
-	pl, ok := b.place([]moves.Pattern{pattern})
-	if !ok {
-		return Slot{}, false
-	}
+	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
 	n := len(d.Slots) + 1
 	for d.slot(slotID(n)) >= 0 {
 		n++
 	}
-	best := pl.byWaves[0]
-	return Slot{ID: slotID(n), Pattern: pl.pattern, Waves: best.waves, Lanes: best.entries}, true
+	x := b.composer(d.WorkMs)
+	s := Slot{ID: slotID(n), Pattern: pattern, Waves: 1, Lanes: map[moves.Lane]Entry{}}
+	if slices.Contains(d.Bans, string(pattern)) || len(x.lanes) == 0 {
+		return s, false
+	}
+	if cands, ok := x.laneCandidates(pattern); ok {
+		for waves := 1; waves <= mostWaves; waves++ {
+			if got, ok := x.combine(cands, waves); ok {
+				s.Waves, s.Lanes, s.New = waves, got.entries, x.taught(got.entries)
+				return s.settledIn(d), true
+			}
+		}
+	}
+	for _, l := range x.lanes {
+		e, ok := x.heldAtAll(pattern, l)
+		if !ok {
+			return s, false
+		}
+		s.Lanes[l.Lane] = e
+	}
+	s.New = x.taught(s.Lanes)
+	return s.settledIn(d), true
+}
+
+// settledIn puts sides that a document of one round cannot take in turn into one
+// interval.
+func (s Slot) settledIn(d Document) Slot {
+	one := Document{Rounds: d.Rounds, Slots: []Slot{s}}.settled()
+	return one.Slots[0]
+}
+
+// heldAtAll finds what a lane could do for a pattern whatever is wrong with it: the
+// fewest faults, then the least cost.
+func (c *composer) heldAtAll(pattern moves.Pattern, l LaneSpec) (best Entry, ok bool) {
+	j := c.judges[l.Lane]
+	faults, cost := 0, 0.0
+	for _, v := range c.Library.OfPattern(pattern) {
+		x, f, held := j.Best(v)
+		if !held || slices.Contains(c.Bans, v.ID) {
+			continue
+		}
+		if t := choice.Total(j.Cost(x)); !ok || len(f) < faults || len(f) == faults && t < cost {
+			best, faults, cost, ok = c.entryFor(j, x), len(f), t, true
+		}
+	}
+	return best, ok
 }
 
 // TakeHome gives a lane's version of every slot for one person in another place
 // with its own stock: the same variant where the cupboard serves it, else the best
-// substitute that is as hard, else the nearest of the pattern. The document keeps the
-// order and times.
+// substitute that is as hard, else the nearest of the pattern. Every container is packed
+// once. The document keeps the order and times.
 func TakeHome(d Document, home Context) (Document, []why.Why) {
 	home.Stock = home.Stock.Kept()
+	out, notes := takeHome(d, home)
+	var done []string
+	for range len(home.Stock.Containers) {
+		b := Brief{Context: home, Format: d.Format}
+		container, loads := b.repacked(out, done)
+		if container == "" {
+			break
+		}
+		done = append(done, container)
+		best, bestCost := out, 0.0
+		var bestNotes []why.Why
+		for n, o := range loads {
+			try := home
+			try.Stock = home.Stock.PackedOnce(container, o)
+			x, xn := takeHome(d, try)
+			if cost := b.cost(x); n == 0 || cost < bestCost {
+				best, bestCost, bestNotes = x, cost, append(xn, why.Of(why.NotePackedOnce, why.House, why.ID("item", container), why.G("load", float64(o.Total))))
+			}
+		}
+		out, notes = best, bestNotes
+		home.Stock = home.Stock.PackedOnce(container, b.packedAs(out, container))
+	}
+	return out, notes
+}
+
+func takeHome(d Document, home Context) (Document, []why.Why) {
 	lane := home.Lanes[0]
-	b := Brief{Context: home, Format: d.Format}
+	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: append([]string{progress.All}, d.Known...), Overruled: d.Overruled}
+	c := b.composer(d.WorkMs)
+	j := c.judges[lane.Lane]
 	out := d.clone()
 	out.Slots = []Slot{}
 	var notes []why.Why
 	for _, s := range d.Slots {
 		now := s.Lanes[lane.Lane]
-		if v, known := home.Library.Get(now.Variant); known {
-			if e, same := b.keep(v, lane); same {
-				s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: e}
-				out.Slots = append(out.Slots, s)
+		put := func(e Entry) {
+			s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: e}
+			out.Slots = append(out.Slots, s.settledIn(d))
+		}
+		v, known := home.Library.Get(now.Variant)
+		if known {
+			if x, ok := keep(j, v); ok {
+				put(b.entryFor(j, x))
+				continue
+			}
+			if x, ok := c.instead(v, now, lane); ok {
+				put(b.entryFor(j, x.Entry))
+				to := why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", x.Variant.ID))
+				if x.Compared {
+					to.Terms = append(to.Terms, why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
+				}
+				notes = append(notes, to.With(x.Why))
 				continue
 			}
 		}
-		if x, ok := b.instead(now, lane); ok {
-			s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: substituteEntry(x, d.Format)}
-			out.Slots = append(out.Slots, s)
-			notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", x.Variant.ID), why.Pct("resistance", measure.Round(x.ResistancePct, 1))).With(x.Why))
-			continue
-		}
-		pl, ok := b.place(standIns(s.Pattern))
-		if !ok {
+		pl := c.place(standIns(s.Pattern), false)
+		if len(pl.options) == 0 {
 			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
 			continue
 		}
-		s.Waves, s.Lanes = 1, pl.byWaves[0].entries
-		out.Slots = append(out.Slots, s)
-		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", s.Lanes[lane.Lane].Variant)))
+		best := slices.MinFunc(pl.options, func(a, b combination) int { return cmp.Compare(a.cost, b.cost) })
+		put(best.entries[lane.Lane])
+		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", best.entries[lane.Lane].Variant)))
 	}
 	return out, notes
 }
 
+// homeShort is how far short, in per cent, what is kept or put in its place at home may
+// be before the next is looked for (house).
+const homeShort = 20.0
+
+// keep does the same variant at home where the cupboard serves it nearly enough.
+func keep(j *choice.Judge, v *moves.Variant) (choice.Entry, bool) {
+	var best choice.Entry
+	short, found := 0.0, false
+	for _, e := range j.Entries(v) {
+		r := j.Reckon(e, j.Reps(v))
+		if miss := r.ShortPct + 2*r.OverPct; miss <= homeShort && (!found || miss < short) {
+			best, short, found = e, miss, true
+		}
+	}
+	return best, found
+}
+
 // instead finds the best substitute of a place for what a lane does in class that is
 // as hard, mended where it must be.
-func (b Brief) instead(now Entry, lane LaneSpec) (kit.Substitute, bool) {
-	v, known := b.Library.Get(now.Variant)
-	if !known {
-		return kit.Substitute{}, false
-	}
-	for _, x := range kit.Substitutes(b.Stock, b.Library, kit.Usual(v, now.Hold, lane.person()), 5) {
-		if x.LeftPct >= -maxMiss/2 {
+func (c *composer) instead(v *moves.Variant, now Entry, lane LaneSpec) (choice.Substitute, bool) {
+	class := c.class()
+	for _, x := range choice.Substitutes(class, choice.Usual(v, now.Hold, lane.party()), 5) {
+		if x.Compared && x.LeftPct >= -homeShort {
 			return x, true
 		}
 	}
-	return kit.Substitute{}, false
+	return choice.Substitute{}, false
 }
 
-// substituteEntry writes a substitute down as a lane's version.
-func substituteEntry(x kit.Substitute, format Format) Entry {
-	return entryFor(kit.Fit{Variant: x.Variant, Hold: x.Hold, Option: x.Option, Mend: x.Mend}, format, x.Anchors)
-}
-
-// keep tries to do the same variant at home with a load that is good enough or
-// mended, and the anchors there are.
-func (b Brief) keep(v *moves.Variant, lane LaneSpec) (Entry, bool) {
-	for _, f := range kit.Fits(b.Stock, v, lane.person(), 1) {
-		if f.Miss() > maxMiss/2 {
-			break
-		}
-		cands := [][]candidate{{{fit: f}}}
-		if entries, ok := b.allocate([]LaneSpec{lane}, cands, []int{0}, 1); ok {
-			return entries[lane.Lane], true
+// beside finds the easier move that stands beside a lane's for whoever asks: of its
+// pattern, one that asks less of the joints that hurt, or as much without a load.
+func beside(d Document, c Context, l LaneSpec, v *moves.Variant, joints []string) *Beside {
+	class := c.class(d, nil)
+	for _, x := range joints {
+		class.Bans = append(slices.Clone(class.Bans), string(moves.Mild(x)))
+	}
+	if d.Format == Timed {
+		class.Work = d.WorkMs
+	}
+	j := choice.For(class, l.party())
+	b := Brief{Context: c, Format: d.Format}
+	var best *Beside
+	cost := 0.0
+	for _, p := range standIns(v.Pattern) {
+		for _, x := range c.Library.OfPattern(p) {
+			if x.ID == v.ID || easier(x, v, joints) > 0 {
+				continue
+			}
+			for _, e := range j.Entries(x) {
+				asked := easier(x, v, joints)
+				if asked == 0 && e.Total > 0 {
+					continue
+				}
+				if t := choice.Total(j.Cost(e)) + 10*float64(asked); best == nil || t < cost {
+					best, cost = &Beside{Entry: b.entryFor(j, e), Joints: joints, Why: why.Of(why.NoteBeside, why.Practice, why.ID("move", v.ID), why.ID("to", x.ID), why.ID("joint", joints[0]))}, t
+				}
+			}
 		}
 	}
-	return Entry{}, false
+	return best
+}
+
+// easier says how much more a move asks of joints than another: negative is easier.
+func easier(x, v *moves.Variant, joints []string) int {
+	most := -3
+	for _, j := range joints {
+		most = max(most, x.Demands[j]-v.Demands[j])
+	}
+	return most
 }

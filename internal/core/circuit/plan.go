@@ -1,26 +1,37 @@
 package circuit
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
 
 // LaneSpec is who a lane is computed for. Without named people that is 70 kg and
-// 170 cm, which every why says.
+// 170 cm, which every why says; what bears a body is then judged for more.
 type LaneSpec struct {
-	Lane    moves.Lane
-	People  int
-	Body    measure.Mass
-	Stature measure.Length
+	Lane        moves.Lane
+	People      int
+	Body        measure.Mass
+	Stature     measure.Length
+	BodyUnknown bool
 }
 
-func (l LaneSpec) person() kit.Person {
-	return kit.Person{Lane: l.Lane, Body: l.Body, Stature: l.Stature}
+func (l LaneSpec) party() choice.Party {
+	return choice.Party{Lane: l.Lane, Body: l.Body, Stature: l.Stature, BodyUnknown: l.BodyUnknown}
+}
+
+// Neighbours fills in what ladder and place offer a lane's history of a move.
+func (l LaneSpec) Neighbours(c Context, history *progress.Case) {
+	choice.For(choice.Class{Library: c.Library, Stock: c.Stock}, l.party()).Neighbours(history)
 }
 
 // Context is what a document is looked at against.
@@ -29,6 +40,44 @@ type Context struct {
 	Stock   kit.Stock
 	Lanes   []LaneSpec
 	Minutes int
+	// Past is what earlier classes of the group say.
+	Past progress.Past
+}
+
+// class gathers what entries are judged against: the place, the past with what the
+// document marks as known or sets aside, its bans, and moves that were chosen by name.
+func (c Context) class(d Document, chosen []string) choice.Class {
+	past := c.Past
+	past.Known = append(slices.Clone(past.Known), d.Known...)
+	past.Overruled = slices.Clone(past.Overruled)
+	for _, o := range d.Overruled {
+		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: o.Lane, What: o.What})
+	}
+	return choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
+}
+
+// judges makes the judge of every lane for a document as it stands: its moves are there
+// because somebody wanted them.
+func (c Context) judges(d Document) map[moves.Lane]*choice.Judge {
+	class := c.class(d, Moves(d))
+	if d.Format == Timed {
+		class.Work = d.WorkMs
+	}
+	out := map[moves.Lane]*choice.Judge{}
+	for _, l := range c.Lanes {
+		if l.People > 0 {
+			out[l.Lane] = choice.For(class, l.party())
+		}
+	}
+	return out
+}
+
+// choiceOf turns a lane's version into what the judge looks at; ok is false where move
+// or load are not known.
+func (c Context) choiceOf(e Entry) (choice.Entry, bool) {
+	v, ok := c.Library.Get(e.Variant)
+	total, known := c.Stock.Mass(e.Load)
+	return choice.Entry{Variant: v, Hold: e.Hold, Option: kit.Option{Load: e.Load, Total: total}, Supports: e.Anchors}, ok && known
 }
 
 // Plan is everything that follows from a document in its context.
@@ -76,8 +125,27 @@ type Cell struct {
 	ComparableG measure.Mass `json:"comparableG" doc:"0 for moves without a comparable resistance"`
 	LoadWhy     why.Why      `json:"loadWhy"`
 	TimeWhy     why.Why      `json:"timeWhy"`
-	Missing     bool         `json:"missing" doc:"the kit does not cover this load"`
-	Unknown     bool         `json:"unknown" doc:"the load names something the place does not have"`
+	// ShortPct is what the load is short of what the lane should be asked, before mends;
+	// LeftPct what the set as it stands still is short by, negative.
+	ShortPct    float64   `json:"shortPct"`
+	LeftPct     float64   `json:"leftPct"`
+	FarTooLight bool      `json:"farTooLight" doc:"too light by far, and said so"`
+	Faults      []why.Why `json:"faults" doc:"what would keep it from being proposed"`
+	Asks        []why.Why `json:"asks" doc:"what is to be asked before it is used"`
+	Log         *why.Why  `json:"log,omitempty" doc:"what the log decided"`
+	Beside      *Beside   `json:"beside,omitempty" doc:"an easier move for whoever asks"`
+	Setup       []string  `json:"setup" doc:"for the hold in use"`
+	Cautions    []string  `json:"cautions"`
+	Missing     bool      `json:"missing" doc:"the kit does not cover this load"`
+	Unknown     bool      `json:"unknown" doc:"the load names something the place does not have"`
+}
+
+// Beside is an easier move that stands beside a lane's for whoever asks, since it hurt
+// somebody.
+type Beside struct {
+	Entry  Entry    `json:"entry"`
+	Joints []string `json:"joints"`
+	Why    why.Why  `json:"why"`
 }
 
 // Short is kit that a slot needs and the place lacks.
@@ -107,6 +175,8 @@ type Beam struct {
 type Flag struct {
 	Slot string  `json:"slot,omitempty"`
 	Why  why.Why `json:"why"`
+	// Wrong is what would not be proposed: a limit, a support, a load.
+	Wrong bool `json:"wrong,omitempty"`
 }
 
 // Look computes the plan of a document. It never fails: what is wrong is in
@@ -114,8 +184,10 @@ type Flag struct {
 func Look(d Document, c Context) Plan {
 	p := Plan{ClassMs: measure.Span(c.Minutes) * measure.Minute, Slots: []SlotPlan{}, Pressure: []Pressure{}, Flags: []Flag{}}
 	plan := cue.Plan{LeadIn: d.LeadInMs, Prep: PrepTime(c.Minutes), Close: CloseTime(c.Minutes), RoundRest: d.RoundRestMs, Rounds: d.Rounds}
+	plan.Drills = PrepMoves(d, c)
+	judges := c.judges(d)
 	for i, s := range d.Slots {
-		sp, cs := lookSlot(d, s, c)
+		sp, cs := lookSlot(d, s, c, judges)
 		if i < len(d.Slots)-1 {
 			sp.RestMs, sp.Grown, sp.RestWhy = restBetween(d, s, d.Slots[i+1], c)
 		}
@@ -134,7 +206,7 @@ func Look(d Document, c Context) Plan {
 	return p
 }
 
-func lookSlot(d Document, s Slot, c Context) (SlotPlan, cue.Slot) {
+func lookSlot(d Document, s Slot, c Context, judges map[moves.Lane]*choice.Judge) (SlotPlan, cue.Slot) {
 	sp := SlotPlan{ID: s.ID, Pattern: s.Pattern, LearnMs: learnTime(s, c.Library), Cells: []Cell{}, Shorts: []Short{}}
 	cs := cue.Slot{ID: s.ID, Waves: s.Waves, HandOver: handOver, Learn: sp.LearnMs}
 	tally := room.Tally{}
@@ -146,7 +218,7 @@ func lookSlot(d Document, s Slot, c Context) (SlotPlan, cue.Slot) {
 		set := timeSet(d, e)
 		sp.WorkMs = max(sp.WorkMs, set.work)
 		tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
-		sp.Cells = append(sp.Cells, lookCell(e, l, set, c))
+		sp.Cells = append(sp.Cells, lookCell(d, e, l, set, c, judges[l.Lane]))
 		cs.Parts = append(cs.Parts, cue.Part{Lane: string(l.Lane), Variant: e.Variant, Work: set.work, Sides: set.calls})
 	}
 	for _, x := range tally.Shorts(c.Stock) {
@@ -160,25 +232,67 @@ func lookSlot(d Document, s Slot, c Context) (SlotPlan, cue.Slot) {
 	return sp, cs
 }
 
-func lookCell(e Entry, l LaneSpec, set setTime, c Context) Cell {
+func lookCell(d Document, e Entry, l LaneSpec, set setTime, c Context, j *choice.Judge) Cell {
 	cell := Cell{Lane: l.Lane, People: l.People, Entry: e, PerSide: set.perSide, Reps: set.reps, SetMs: set.work, TimeWhy: set.why,
-		TwoSides: e.Sides != BothSides}
+		TwoSides: e.Sides != BothSides, Faults: []why.Why{}, Asks: []why.Why{}, Setup: []string{}, Cautions: []string{}}
 	if len(set.calls) == 1 {
 		cell.SwitchAtMs = set.calls[0].SwitchAt
 	}
-	mass, ok := c.Stock.Mass(e.Load)
-	cell.LoadG, cell.Unknown, cell.Missing = mass, !ok, !ok
-	v, known := c.Library.Get(e.Variant)
-	if !known {
+	x, known := c.choiceOf(e)
+	cell.LoadG, cell.Unknown, cell.Missing = x.Total, !known, !known
+	if x.Variant == nil {
 		return cell
 	}
-	fit := kit.Judge(v, e.Hold, kit.Option{Load: e.Load, Total: mass}, l.person())
-	cell.WantedG, cell.IronPct, cell.LoadWhy = measure.Grams(fit.Wanted), measure.Round(fit.IronPct, 1), fit.Why
-	cell.PerLimbG = measure.Grams(fit.Resistance.PerLimb)
+	v := x.Variant
+	cell.Setup, cell.Cautions = v.SetupFor(e.Hold), v.CautionsFor(x.Total > 0)
+	reps := j.Reps(v)
+	if d.Format == Timed {
+		reps = max(set.perSide, 1)
+	}
+	r := j.Reckon(x, reps)
+	cell.WantedG, cell.IronPct = measure.Grams(r.Wanted.Total), measure.Round(r.IronPct, 1)
+	cell.ShortPct = measure.Round(r.ShortPct, 1)
+	cell.LeftPct = measure.Round(j.Left(x, reps, set.perSide, tempoOf(e)), 1)
+	cell.FarTooLight = choice.FarTooLight(r.ShortPct)
+	cell.LoadWhy = j.Why(x, r).With(setRepairs(v, reps, cell, tempoOf(e))...)
+	cell.PerLimbG = measure.Grams(r.Resistance.PerLimb)
 	if v.Family != body.None {
-		cell.ComparableG = measure.Grams(fit.Resistance.Comparable)
+		cell.ComparableG = measure.Grams(r.Resistance.Comparable)
+	}
+	if known {
+		cell.Faults = append(cell.Faults, j.Faults(x)...)
+		cell.Asks = append(cell.Asks, j.Asks(x)...)
+	}
+	if dec, ok := j.Decision(v); ok {
+		cell.Log = &dec.Why
+	}
+	if joints := j.Beside(v); joints != nil {
+		cell.Beside = beside(d, c, l, v, joints)
 	}
 	return cell
+}
+
+// setRepairs says what of the set as it stands makes up for its load: more or fewer
+// repetitions than usual, slower counts, and what is still missing.
+func setRepairs(v *moves.Variant, usual int, cell Cell, tempo scheme.Tempo) []why.Why {
+	var out []why.Why
+	own := v.TempoOf()
+	switch {
+	case cell.ShortPct > 0 && cell.PerSide > usual:
+		out = append(out, why.Of(why.RepairMoreReps, why.Model, why.N("reps", cell.PerSide)))
+	case cell.IronPct > 0 && cell.PerSide < usual:
+		out = append(out, why.Of(why.RepairFewerReps, why.Model, why.N("reps", cell.PerSide)))
+	}
+	if cell.ShortPct > 0 && tempo.Parts[0] > own.Parts[0] {
+		out = append(out, why.Of(why.RepairSlower, why.House, why.ID("tempo", cell.Entry.Tempo), why.Pct("stands", choice.SlowerPct)))
+	}
+	if cell.ShortPct > 0 && tempo.Parts[1] > own.Parts[1] {
+		out = append(out, why.Of(why.RepairPause, why.House, why.Pct("stands", choice.PausedPct)))
+	}
+	if cell.LeftPct <= -shortInWords {
+		out = append(out, why.Of(why.FlagShortEffort, why.House, why.Pct("left", cell.LeftPct)))
+	}
+	return out
 }
 
 func (c Cell) uses(item string) bool {

@@ -6,6 +6,14 @@ import (
 	"nimbleanvil/internal/core/moves"
 )
 
+// spared tells whether a drill breaks a limit of the class or is left out.
+func (c Context) spared(d Document, v *moves.Variant) bool {
+	return slices.ContainsFunc(d.Bans, func(b string) bool {
+		plain, ok := moves.LimitID(b).Expand()
+		return b == v.ID || ok && slices.ContainsFunc(plain, func(l moves.LimitID) bool { return v.Breaks(l, 0, true) })
+	})
+}
+
 // PrepMoves chooses drills for the joints that the circuit's moves ask most of:
 // every drill without kit whose joint some move loads, the most asked first.
 func PrepMoves(d Document, c Context) []string {
@@ -21,7 +29,7 @@ func PrepMoves(d Document, c Context) []string {
 	}
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
-		if len(v.Needs) == 0 && slices.ContainsFunc(v.Joints(), func(j string) bool { return asked[j] > 0 }) {
+		if len(v.Needs) == 0 && !c.spared(d, v) && slices.ContainsFunc(v.Joints(), func(j string) bool { return asked[j] > 0 }) {
 			drills = append(drills, v)
 		}
 	}

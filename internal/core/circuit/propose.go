@@ -4,12 +4,11 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"sort"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
-	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -17,19 +16,19 @@ import (
 type Brief struct {
 	Context
 	Format Format
-	// Bans are patterns and variants to leave out.
+	// Bans are patterns, variants and limits to leave out.
 	Bans []string
-	// New lists variants the group has not met yet: teaching them takes time.
-	New []string
-	// known bars the new ones altogether.
-	known bool
+	// Known are moves and patterns that the group knows, whatever the log says.
+	Known []string
+	// Overruled is what the log says that the instructor sets aside.
+	Overruled []Overruled
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
 type Proposal struct {
 	Feasible bool
 	Document Document
-	// Notes say what had to be left out or replaced.
+	// Notes say what had to be left out or replaced, and what of the kit is not used.
 	Notes []why.Why
 	// Relax names, when nothing fits, each single thing that would help.
 	Relax []why.Why
@@ -42,375 +41,391 @@ const (
 	DefaultStature measure.Length = 1700
 )
 
-// NotMet lists the variants of a library that a group has not met, from those it
-// has. A group without a past is taken to know them all: what is new to it is for
-// the instructor to say.
-func NotMet(lib *moves.Library, met []string) []string {
-	if len(met) == 0 {
-		return nil
-	}
-	var out []string
-	for _, v := range lib.All() {
-		if !slices.Contains(met, v.ID) {
-			out = append(out, v.ID)
-		}
-	}
-	return out
-}
-
 func slotID(n int) string { return fmt.Sprintf("s%d", n) }
 
-// template is the order in which lower and upper body alternate; each place
-// lists its pattern and what stands in for it when that is banned.
-var template = [][]moves.Pattern{
-	{moves.Squat},
-	{moves.Pull},
-	{moves.Bridge},
-	{moves.PushLevel, moves.PushOverhead},
-	{moves.Lunge, moves.Lateral},
-	{moves.TrunkTurn, moves.TrunkBrace, moves.Carry},
-	{moves.Hinge},
-}
-
-// optional are the places that may be given up, the first first.
-var optional = []moves.Pattern{moves.TrunkTurn, moves.PushLevel, moves.Pull}
-
-const (
-	leadIn      = 10 * measure.Second
-	bestPerFit  = 3  // loads looked at for each hold
-	bestPerLane = 10 // candidates of a lane that are combined
-	maxMiss     = 40.0
-	// waitCost is what it costs to let people wait their turn (house).
-	waitCost = 12.0
-	// newCost is what it costs to teach a move, for the share of the class that the
-	// teaching takes (house).
-	newCost = 200.0
-	// bareCost is what it costs Middle and Reach to go without a load where their
-	// mark carries one (house).
-	bareCost = 18.0
+// template are the places of a circuit; each lists the patterns that may stand there.
+// A longer class gets the places of more besides.
+var (
+	template = [][]moves.Pattern{
+		{moves.Squat},
+		{moves.Pull},
+		{moves.Bridge},
+		{moves.PushLevel, moves.PushOverhead},
+		{moves.Lunge, moves.Lateral},
+		{moves.TrunkTurn, moves.TrunkBrace, moves.Carry},
+		{moves.Hinge},
+	}
+	more = [][]moves.Pattern{
+		{moves.Lateral, moves.Lunge},
+		{moves.PushOverhead, moves.PushLevel},
+		{moves.TrunkBrace, moves.Carry, moves.TrunkTurn},
+		{moves.Bridge, moves.Hinge},
+		{moves.Pull},
+		{moves.Squat, moves.Lunge},
+		{moves.Carry, moves.TrunkBrace, moves.TrunkTurn},
+	}
 )
 
-// Propose makes a circuit from a template of patterns, for each place the best
-// combination of the lanes' candidates that the kit covers, and the rounds, work
-// and rest that fit the minutes. The same brief gives the same answer. The work
-// is bounded by 7 places x 3 wave counts x 10 candidates to the power of lanes.
+// dropCost is what it costs to leave a place of the template out of a short class
+// (house): trunk first, then bridge and lunge, squat and hinge last; more by the length of
+// a class that is longer than shortMinutes.
+var dropCost = map[moves.Pattern]float64{moves.TrunkTurn: 10, moves.Bridge: 15, moves.Lunge: 16, moves.PushLevel: 21, moves.Pull: 22, moves.Hinge: 24, moves.Squat: 26}
+
+const shortMinutes = 20.0
+
+// What a circuit costs beside its entries (house).
+const (
+	leadIn      = 10 * measure.Second
+	usualWork   = 40 * measure.Second
+	bestPerLane = 10 // candidates of a lane that are combined
+	perVariant  = 2  // of them of one variant
+	mostWaves   = 3
+	// waitCost is what it costs each lane to let half of a class wait its turn.
+	waitCost = 60.0
+	// fewSlots is the fewest places that make a circuit, fewCost what each one under
+	// costs.
+	fewSlots = 4
+	fewCost  = 30.0
+	// sameCost keeps lanes from all doing the same.
+	sameCost = 1.5
+	// asGoodAs is how near the best an entry must be to take its turn.
+	asGoodAs = 2.0
+	// apartCost is for lanes that would wait for each other by repetitions.
+	apartCost  = 30.0
+	unevenCost = 25.0
+	linkCost   = 5.0
+	// worthDoing is what another place may cost a lane at most, so that nothing far too
+	// light is added to fill minutes.
+	worthDoing = 40.0
+	// worthAdding is the time left over from which another place is added, endsEarly
+	// the time left over that is said.
+	worthAdding = 4 * measure.Minute
+	endsEarly   = 5 * measure.Minute
+)
+
+// rotation is what it costs to take the pattern of a place again after one, two and
+// three classes, where another may stand there.
+var rotation = []float64{0, 6, 3, 1.5}
+
+// composer makes one proposal: a judge a lane, and the places looked at.
+type composer struct {
+	Brief
+	lanes  []LaneSpec
+	judges map[moves.Lane]*choice.Judge
+	// work is the interval that loads are reckoned for, works those in seconds that may
+	// fill the minutes.
+	work  measure.Span
+	works []measure.Span
+}
+
+func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
+	if len(works) == 0 {
+		works = []measure.Span{work / measure.Second}
+	}
+	c := &composer{Brief: b, judges: map[moves.Lane]*choice.Judge{}, work: work, works: works}
+	class := b.class()
+	if b.Format == Timed {
+		class.Work = work
+	}
+	for _, l := range b.Lanes {
+		if l.People > 0 {
+			c.lanes = append(c.lanes, l)
+			c.judges[l.Lane] = choice.For(class, l.party())
+		}
+	}
+	return c
+}
+
+// class is what the brief's entries are judged against.
+func (b Brief) class() choice.Class {
+	return b.Context.class(Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
+}
+
+// Propose makes a circuit from places, for each the best combination of the lanes'
+// entries that the kit covers, and the rounds, work and rest that fit the minutes. The
+// same brief gives the same answer. The work is bounded by the places x 3 wave counts x
+// 10 candidates to the power of lanes.
 func Propose(b Brief) Proposal {
-	p := Proposal{}
 	b.Stock = b.Stock.Kept()
+	p, ok := b.composer(usualWork, tryWork...).propose()
+	if ok && b.Format == Timed && p.Document.WorkMs != usualWork {
+		// Loads are for the count that fits the interval: once more, for that interval.
+		if again, ok := b.composer(p.Document.WorkMs).propose(); ok {
+			p = again
+		}
+	}
+	if !ok {
+		return p
+	}
+	p = b.packOnce(p)
+	p.Notes = append(p.Notes, b.unused(p.Document)...)
+	return p
+}
+
+// propose makes a proposal for an interval; ok is false where nothing fits.
+func (c *composer) propose() (Proposal, bool) {
+	p := Proposal{}
 	var places []place
 	for _, patterns := range template {
-		pl, ok := b.place(patterns)
-		switch {
-		case !ok:
+		pl := c.place(patterns, true)
+		if len(pl.options) == 0 {
 			p.Notes = append(p.Notes, why.Of(why.NoteLeftOut, why.Typed, why.ID("pattern", string(patterns[0]))))
 			continue
-		case pl.pattern != patterns[0]:
-			p.Notes = append(p.Notes, why.Of(why.NoteReplaced, why.Typed, why.ID("pattern", string(patterns[0])), why.ID("by", string(pl.pattern))))
 		}
 		places = append(places, pl)
 	}
 	if len(places) == 0 {
 		p.Relax = []why.Why{why.Of(why.RelaxBans, why.Typed)}
-		return p
+		return p, false
 	}
-	choice := make([]int, len(places))
-	doc, cost, ok := b.assemble(places, choice)
-	if !ok && len(b.New) > 0 && !b.known {
-		b.known = true // no time to teach: what the group knows must do
-		if q := Propose(b); q.Feasible {
-			return q
-		}
+	s := c.search(places)
+	if math.IsInf(s.cost, 1) {
+		p.Notes, p.Relax = nil, c.relax(places)
+		return p, false
 	}
-	if !ok {
-		p.Relax = b.relax(places)
-		return p
-	}
-	// Waves are worth their time only while the whole gets better: take the best
-	// single change again and again.
-	for improved := true; improved; {
-		improved = false
-		best := slices.Clone(choice)
-		for i := range places {
-			for w := range places[i].byWaves {
-				try := slices.Clone(choice)
-				try[i] = w
-				if d, c, ok := b.assemble(places, try); ok && c < cost-1e-9 {
-					doc, cost, best, improved = d, c, try, true
-				}
-			}
-		}
-		choice = best
-	}
-	p.Feasible, p.Document = true, doc
-	return p
+	s = c.lengthen(s)
+	p.Feasible, p.Document = true, s.doc
+	p.Notes = append(p.Notes, c.notes(s)...)
+	return p, true
 }
 
-// place is one slot to be: for each number of waves the best combination.
+// notes say what of the template is not in the circuit and why, and what is left of
+// the minutes.
+func (c *composer) notes(s state) []why.Why {
+	var out []why.Why
+	for i, pl := range s.places {
+		if pl.extra {
+			continue
+		}
+		id := why.ID("pattern", string(pl.patterns[0]))
+		switch n := s.choice[i]; {
+		case n < 0 && c.starting():
+			out = append(out, why.Of(why.NoteLater, why.House, id))
+		case n < 0:
+			out = append(out, why.Of(why.NoteDropped, why.House, id))
+		case pl.options[n].pattern != pl.patterns[0] && slices.Contains(c.Bans, string(pl.patterns[0])):
+			out = append(out, why.Of(why.NoteReplaced, why.Typed, id, why.ID("by", string(pl.options[n].pattern))))
+		}
+	}
+	if left := measure.Span(c.Minutes)*measure.Minute - length(s.doc, c.Context); left > endsEarly {
+		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)), why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
+	}
+	return out
+}
+
+// starting tells whether some lane is in its first sessions, so that a class leaves
+// something for the next.
+func (c *composer) starting() bool {
+	return slices.ContainsFunc(c.lanes, func(l LaneSpec) bool {
+		v, ok := c.Library.Get("squat")
+		return ok && c.judges[l.Lane].Starting(v)
+	})
+}
+
+// place is one slot to be: its patterns and what could stand there.
 type place struct {
-	pattern moves.Pattern
-	byWaves []combination
+	patterns []moves.Pattern
+	options  []combination
+	// extra is a place that only a longer class has.
+	extra bool
 }
 
+// combination is one way to fill a place: every lane's entry in so many waves.
 type combination struct {
+	pattern moves.Pattern
 	waves   int
 	entries map[moves.Lane]Entry
 	cost    float64
 }
 
-// place picks the first of the patterns that is not banned and for which every
-// lane finds something.
-func (b Brief) place(patterns []moves.Pattern) (place, bool) {
+// place finds for each pattern that is not banned, for each number of waves, and for
+// leg patterns also on one leg and on two, the best combination.
+func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
+	pl := place{patterns: patterns}
 	for _, pattern := range patterns {
-		if slices.Contains(b.Bans, string(pattern)) {
+		cands, ok := c.laneCandidates(pattern)
+		if !ok {
 			continue
 		}
-		pl := place{pattern: pattern}
-		lanes, cands, ok := b.laneCandidates(pattern)
-		for waves := 1; ok && waves <= 3; waves++ {
-			if c, ok := b.combine(lanes, cands, waves); ok {
-				pl.byWaves = append(pl.byWaves, c)
+		turn := 0.0
+		if rotate && len(patterns) > 1 {
+			turn = rotation[min(c.patternAgo(pattern), len(rotation)-1)]
+		}
+		for _, only := range c.legs(pattern, cands) {
+			for waves := 1; waves <= mostWaves; waves++ {
+				if x, ok := c.combine(only, waves); ok {
+					x.pattern = pattern
+					x.cost += turn
+					pl.options = append(pl.options, x)
+				}
 			}
 		}
-		if len(pl.byWaves) > 0 {
-			return pl, true
-		}
 	}
-	return place{}, false
+	return pl
 }
 
-type candidate struct {
-	fit  kit.Fit
-	cost float64
+// patternAgo tells how many classes ago a pattern was last in the plan; beyond the
+// rotation where it was not.
+func (c *composer) patternAgo(p moves.Pattern) int {
+	ago := c.Past.ClassesAgo(func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
+	if ago == 0 {
+		return 0
+	}
+	return ago
 }
 
-// candidates lists what a lane could do for a pattern, the best first.
-func (b Brief) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
-	all := b.Library.OfPattern(pattern)
-	loaded := l.Lane != moves.Ground && slices.ContainsFunc(all, func(v *moves.Variant) bool { return v.Start != nil && v.Marks(l.Lane) })
-	var out []candidate
-	for _, v := range all {
-		mark, ok := moves.Mark(v, all, l.Lane)
-		fresh := slices.Contains(b.New, v.ID)
-		// Nobody meets a move before those that it asks to be known first.
-		early := fresh && len(b.Library.FirstSteps(v, func(id string) bool { return !slices.Contains(b.New, id) })) > 0
-		if !ok || early || slices.Contains(b.Bans, v.ID) || fresh && b.known {
-			continue
-		}
-		if fresh {
-			mark += newCost * float64(teachNew) / float64(measure.Span(b.Minutes)*measure.Minute)
-		}
-		for _, f := range kit.Fits(b.Stock, v, l.person(), bestPerFit) {
-			cost := mark + math.Min(f.Miss(), maxMiss)
-			if f.Load.Kind == kit.None && loaded {
-				cost += bareCost
+// legs gives the candidates of a leg pattern as they are, and where both kinds are
+// there for every lane, those on one leg and those on two.
+func (c *composer) legs(p moves.Pattern, cands [][]candidate) [][][]candidate {
+	out := [][][]candidate{cands}
+	if p != moves.Hinge && p != moves.Bridge && p != moves.Squat {
+		return out
+	}
+	for _, one := range []bool{true, false} {
+		var only [][]candidate
+		for _, lane := range cands {
+			kept := slices.DeleteFunc(slices.Clone(lane), func(x candidate) bool { return x.entry.Variant.OnOneLeg() != one })
+			if len(kept) == 0 {
+				break
 			}
-			out = append(out, candidate{f, cost})
+			only = append(only, kept)
+		}
+		if len(only) == len(cands) {
+			out = append(out, only)
 		}
 	}
-	sort.SliceStable(out, func(i, j int) bool { return out[i].cost < out[j].cost })
 	return out
 }
 
-// laneCandidates lists the candidates of every lane with people; ok is false
-// when one of them finds nothing.
-func (b Brief) laneCandidates(pattern moves.Pattern) (lanes []LaneSpec, cands [][]candidate, ok bool) {
-	for _, l := range b.Lanes {
-		if l.People == 0 {
+// candidate is an entry that a lane may be given, with the ways its supports may be
+// chosen.
+type candidate struct {
+	entry choice.Entry
+	made  Entry
+	ways  [][]string
+	cost  float64
+}
+
+// candidates lists what a lane may do for a pattern, the best first. Of those as good as
+// the best the one longest not used comes first.
+func (c *composer) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
+	j := c.judges[l.Lane]
+	var out []candidate
+	for _, v := range c.Library.OfPattern(pattern) {
+		byLoad := len(out)
+		for _, e := range j.Entries(v) {
+			i := slices.IndexFunc(out[byLoad:], func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) })
+			cost := choice.Total(j.Cost(e))
+			if i < 0 {
+				out = append(out, candidate{entry: e, ways: [][]string{e.Supports}, cost: cost})
+				continue
+			}
+			x := &out[byLoad+i]
+			if cost < x.cost {
+				x.entry, x.cost = e, cost
+				x.ways = append([][]string{e.Supports}, x.ways...)
+			} else {
+				x.ways = append(x.ways, e.Supports)
+			}
+		}
+	}
+	sortCandidates(out)
+	if len(out) == 0 {
+		return nil
+	}
+	best := out[0].cost
+	for i := range out {
+		if out[i].cost > best+asGoodAs {
+			break
+		}
+		ago := c.Past.ClassesAgo(func(id string) bool { return id == out[i].entry.Variant.ID })
+		if ago == 0 {
+			ago = len(c.Past.Last) + 1
+		}
+		out[i].cost = best + 0.01*float64(len(c.Past.Last)+1-ago) + 1e-4*(out[i].cost-best)
+	}
+	sortCandidates(out)
+	out = shortlist(out)
+	for i := range out {
+		out[i].made = c.entryFor(j, out[i].entry)
+	}
+	return out
+}
+
+func sortCandidates(cs []candidate) {
+	slices.SortStableFunc(cs, func(a, b candidate) int {
+		switch {
+		case a.cost < b.cost:
+			return -1
+		case a.cost > b.cost:
+			return 1
+		}
+		return 0
+	})
+}
+
+// shortlist keeps the best candidates, few of a variant, and always the best that needs
+// no kit.
+func shortlist(cs []candidate) []candidate {
+	var out []candidate
+	n := map[*moves.Variant]int{}
+	bare := false
+	for _, x := range cs {
+		needsNone := x.entry.Load.Kind == kit.None && len(x.entry.Variant.Needs) == 0
+		if (len(out) >= bestPerLane || n[x.entry.Variant] >= perVariant) && (bare || !needsNone) {
 			continue
 		}
-		c := b.candidates(pattern, l)
-		if len(c) == 0 {
-			return nil, nil, false
-		}
-		lanes = append(lanes, l)
-		cands = append(cands, shortlist(c))
+		n[x.entry.Variant]++
+		bare = bare || needsNone
+		out = append(out, x)
 	}
-	return lanes, cands, len(lanes) > 0
+	return out
+}
+
+// laneCandidates lists the candidates of every lane; ok is false when one of them finds
+// nothing or the pattern is banned.
+func (c *composer) laneCandidates(pattern moves.Pattern) (cands [][]candidate, ok bool) {
+	if slices.Contains(c.Bans, string(pattern)) {
+		return nil, false
+	}
+	for _, l := range c.lanes {
+		x := c.candidates(pattern, l)
+		if len(x) == 0 {
+			return nil, false
+		}
+		cands = append(cands, x)
+	}
+	return cands, len(c.lanes) > 0
 }
 
 // combine finds the cheapest combination of the lanes' candidates that the kit
 // covers in every wave. Lanes doing the same variant cost a little, so that each
 // has its own where the kit allows.
-func (b Brief) combine(lanes []LaneSpec, cands [][]candidate, waves int) (combination, bool) {
+func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 	best := combination{waves: waves, cost: math.Inf(1)}
-	pick := make([]int, len(lanes))
+	pick := make([]int, len(c.lanes))
 	var walk func(i int, cost float64)
 	walk = func(i int, cost float64) {
 		if cost >= best.cost {
 			return
 		}
-		if i == len(lanes) {
-			if entries, ok := b.allocate(lanes, cands, pick, waves); ok {
-				best.cost, best.entries = cost, entries
+		if i == len(c.lanes) {
+			if entries, apart, ok := c.allocate(cands, pick, waves); ok && cost+apart < best.cost {
+				best.cost, best.entries = cost+apart, entries
 			}
 			return
 		}
-		for n, c := range cands[i] {
+		for n, x := range cands[i] {
 			extra := 0.0
-			for j := range i {
-				if cands[j][pick[j]].fit.Variant == c.fit.Variant {
-					extra += 4
+			for k := range i {
+				if cands[k][pick[k]].entry.Variant == x.entry.Variant {
+					extra += sameCost
 				}
 			}
 			pick[i] = n
-			walk(i+1, cost+c.cost+extra)
+			walk(i+1, cost+x.cost+extra)
 		}
 	}
-	walk(0, 0)
+	walk(0, waitCost*float64((waves-1)*len(c.lanes)))
 	return best, !math.IsInf(best.cost, 1)
-}
-
-// shortlist keeps the best candidates and always the best that needs no kit.
-func shortlist(c []candidate) []candidate {
-	if len(c) <= bestPerLane {
-		return c
-	}
-	out := slices.Clone(c[:bestPerLane])
-	for _, x := range c[bestPerLane:] {
-		if x.fit.Load.Kind == kit.None && len(x.fit.Variant.Needs) == 0 {
-			return append(out, x)
-		}
-	}
-	return out
-}
-
-// allocate checks a combination against the kit and gives the entries.
-func (b Brief) allocate(lanes []LaneSpec, cands [][]candidate, pick []int, waves int) (map[moves.Lane]Entry, bool) {
-	tally := room.Tally{}
-	entries := map[moves.Lane]Entry{}
-	for i, l := range lanes {
-		f := cands[i][pick[i]].fit
-		users := room.PerWave(l.People, waves)
-		anchors := []string{}
-		for _, need := range f.Variant.Needs {
-			id, ok := b.Stock.Anchor(f.Variant, need, users, func(id string) int { return b.Stock.Pieces(id) - tally[id] })
-			if !ok {
-				return nil, false
-			}
-			anchors = append(anchors, id)
-		}
-		tally.Take(users, f.Load, anchors)
-		entries[l.Lane] = entryFor(f, b.Format, anchors)
-	}
-	return entries, len(tally.Shorts(b.Stock)) == 0
-}
-
-// entryFor turns a fit into an entry. A load that is too light is mended by more
-// repetitions and then by slower lowering; where the clock counts, by slower lowering
-// when both sides work at once.
-func entryFor(f kit.Fit, format Format, anchors []string) Entry {
-	v := f.Variant
-	e := Entry{Variant: v.ID, Hold: f.Hold, Load: f.Load, Anchors: anchors, Tempo: v.Tempo, Reps: f.Mend.Reps, Sides: BothSides}
-	switch {
-	case v.Sides == moves.Alternating || v.InTurn:
-		e.Sides = TurnByTurn
-	case v.Sides == moves.PerSide:
-		e.Sides = Split
-	}
-	switch {
-	case len(f.Mend.Repairs) == 0:
-	case format == Timed && v.SideCount() == 1:
-		e.Tempo = v.TempoOf().Slower().String()
-	case format == Reps:
-		e.Tempo = f.Mend.Tempo
-	}
-	return e
-}
-
-// assemble builds the document for a choice of waves and fills the minutes.
-func (b Brief) assemble(places []place, choice []int) (Document, float64, bool) {
-	d := Document{V: DocumentVersion, Format: b.Format, LeadInMs: leadIn, WorkMs: 40 * measure.Second, RestMs: 20 * measure.Second,
-		Rounds: 1, RoundRestMs: measure.Minute, Bans: append([]string{}, b.Bans...), Slots: []Slot{}}
-	cost := 0.0
-	for i, pl := range places {
-		c := pl.byWaves[choice[i]]
-		s := Slot{ID: slotID(i + 1), Pattern: pl.pattern, Waves: c.waves, Lanes: c.entries}
-		for _, e := range c.entries {
-			s.New = s.New || slices.Contains(b.New, e.Variant)
-		}
-		d.Slots = append(d.Slots, s)
-		cost += c.cost + waitCost*float64(c.waves-1)
-	}
-	d, time, ok := fill(d, b.Context)
-	return d, cost + time, ok
-}
-
-// What a class looks like when time is no object (house), and what it costs to
-// leave that: per round, per second of work and rest, and for minutes not used.
-var (
-	tryRounds    = []int{1, 2, 3, 4, 5, 6, 7, 8}
-	tryWork      = []measure.Span{20, 25, 30, 35, 40, 45, 50, 60}
-	tryRest      = []measure.Span{10, 15, 20, 25, 30, 40, 60}
-	tryRoundRest = []measure.Span{30, 60, 90, 120, 180}
-)
-
-func fillCost(rounds int, work, rest, roundRest, slack measure.Span) float64 {
-	away := func(a, b measure.Span) float64 { return math.Abs(float64(a - b)) }
-	cost := 12*math.Abs(float64(rounds-3)) + 0.5*away(work, 40) + 0.3*away(rest, 20) + 0.05*away(roundRest, 60)
-	if work < 40 {
-		cost += float64(40 - work) // a set cut short leaves one-sided moves a rep or two
-	}
-	if rounds == 1 {
-		cost += 20
-	}
-	return cost + 0.04*math.Min(float64(slack)/1000, 1200)
-}
-
-// fill chooses rounds, work and rest for a document so that it fits the minutes
-// and comes nearest to the house's habits; ok is false when nothing fits.
-func fill(d Document, c Context) (Document, float64, bool) {
-	f := frameOf(d, c)
-	works := tryWork
-	if d.Format == Reps {
-		works = []measure.Span{40}
-	}
-	best, bestCost, found := d, math.Inf(1), false
-	for _, rounds := range tryRounds {
-		for _, work := range works {
-			for _, rest := range tryRest {
-				for _, pause := range tryRoundRest {
-					slack := measure.Span(c.Minutes)*measure.Minute - f.total(rounds, work*measure.Second, rest*measure.Second, pause*measure.Second)
-					if slack < 0 {
-						continue
-					}
-					if cost := fillCost(rounds, work, rest, pause, slack); cost < bestCost {
-						best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs = rounds, work*measure.Second, rest*measure.Second, pause*measure.Second
-						bestCost, found = cost, true
-					}
-				}
-			}
-		}
-	}
-	return best, bestCost, found
-}
-
-// relax names each single thing that would make a class possible: more minutes,
-// or fewer places.
-func (b Brief) relax(places []place) []why.Why {
-	var out []why.Why
-	longer := b
-	choice := make([]int, len(places))
-	for longer.Minutes = b.Minutes + 1; longer.Minutes <= 240; longer.Minutes++ {
-		if _, _, ok := longer.assemble(places, choice); ok {
-			out = append(out, why.Of(why.RelaxMinutes, why.Arithmetic, why.N("minutes", longer.Minutes)))
-			break
-		}
-	}
-	fewer := slices.Clone(places)
-	var dropped []why.Term
-	for _, p := range optional {
-		i := slices.IndexFunc(fewer, func(x place) bool { return x.pattern == p || isPush(x.pattern) && isPush(p) })
-		if i < 0 {
-			continue
-		}
-		dropped = append(dropped, why.ID("pattern", string(fewer[i].pattern)))
-		fewer = slices.Delete(fewer, i, i+1)
-		if len(fewer) == 0 {
-			break
-		}
-		if _, _, ok := b.assemble(fewer, choice[:len(fewer)]); ok {
-			return append(out, why.Of(why.RelaxPlaces, why.Arithmetic, dropped...))
-		}
-	}
-	return out
 }

@@ -3,6 +3,7 @@ package circuit
 import (
 	"slices"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
@@ -13,17 +14,23 @@ import (
 
 // Times of a class that are not in the document (house).
 const (
-	SideChange  = 5 * measure.Second
+	SideChange  = choice.SideChange
 	teachNew    = 90 * measure.Second
 	teachKnown  = 20 * measure.Second
 	practice    = 5 // repetitions a side before a new move meets the clock
 	handOver    = 5 * measure.Second
-	shortClass  = 30 // minutes
+	shortClass  = 20 // minutes
 	minPrep     = 4 * measure.Minute
 	maxPrep     = 10 * measure.Minute
 	prepPct     = 15
-	closeLong   = 5 * measure.Minute
-	closeShort  = 3 * measure.Minute
+	shortPrep   = 20 // per cent
+	minClose    = 3 * measure.Minute
+	maxClose    = 5 * measure.Minute
+	closePct    = 10
+	shortClose  = 15 // per cent
+	packing     = 10 * measure.Second
+	packObject  = 3 * measure.Second
+	fillVessel  = 15 * measure.Second
 	takeUp      = 5 * measure.Second
 	changeHold  = 2 * measure.Second
 	kneel       = 3 * measure.Second
@@ -32,17 +39,24 @@ const (
 	strap       = 12 * measure.Second
 )
 
-// PrepTime is 15 % of the class, from 4 to 10 minutes (house).
+// PrepTime is 15 % of the class, from 4 to 10 minutes; a fifth of a class under 20
+// minutes (house).
 func PrepTime(minutes int) measure.Span {
-	return min(max(measure.Span(minutes)*measure.Minute*prepPct/100, minPrep), maxPrep)
+	class := measure.Span(minutes) * measure.Minute
+	if minutes < shortClass {
+		return class * shortPrep / 100
+	}
+	return min(max(class*prepPct/100, minPrep), maxPrep)
 }
 
-// CloseTime is 5 minutes, 3 in a class under half an hour (house).
+// CloseTime is a tenth of the class, from 3 to 5 minutes; 15 % of a class under 20
+// minutes (house).
 func CloseTime(minutes int) measure.Span {
+	class := measure.Span(minutes) * measure.Minute
 	if minutes < shortClass {
-		return closeShort
+		return class * shortClose / 100
 	}
-	return closeLong
+	return min(max(class*closePct/100, minClose), maxClose)
 }
 
 // learnTime is the time a slot's move is shown and tried before the clock.
@@ -78,6 +92,9 @@ func ChangeOver(a, b Entry, lib *moves.Library) (measure.Span, why.Why) {
 	}
 	if b.Load.Kind != kit.None && !a.Load.Equal(b.Load) {
 		add("implement", takeUp)
+		if long := packingTime(a.Load, b.Load); long > 0 {
+			add("packing", long)
+		}
 	} else if b.Load.Kind != kit.None && a.Hold != b.Hold {
 		add("hold", changeHold)
 	}
@@ -103,6 +120,32 @@ func ChangeOver(a, b Entry, lib *moves.Library) (measure.Span, why.Why) {
 	}
 	w.Terms = append(w.Terms, why.Ms("sum", int64(sum)))
 	return sum, w
+}
+
+// packingTime is what it takes to pack a container anew: 10 s, 3 s for each object moved,
+// 15 s for each vessel filled (house); nothing where it stays as it is.
+func packingTime(a, b kit.Load) measure.Span {
+	if b.Kind != kit.Made || a.Kind != kit.Made || a.Container != b.Container || a.Container == "" {
+		return 0
+	}
+	n := map[string]int{}
+	long := measure.Span(packing)
+	for _, p := range a.Parts {
+		n[p.ID] -= p.Count
+	}
+	for _, p := range b.Parts {
+		n[p.ID] += p.Count
+		long += fillVessel * measure.Span(len(p.Fills))
+	}
+	for _, moved := range n {
+		long += packObject * measure.Span(abs(moved))
+	}
+	return long
+}
+
+// splitCount are the repetitions a side that fit an interval, the sides split in it.
+func splitCount(v *moves.Variant, work measure.Span) int {
+	return scheme.FitWindow(work, v.TempoOf().PerRep(), 2, SideChange).PerSide
 }
 
 // setTime gives what one lane does in one interval.

@@ -46,10 +46,11 @@ func TestChangeOverReference(t *testing.T) {
 	}
 }
 
-// House: prep 15 %, from 4 to 10 minutes; close 5 minutes, 3 in under half an
-// hour; a new move 90 s and five repetitions a side of its slowest lane.
+// House: prep 15 %, from 4 to 10 minutes, under 20 minutes a fifth; close a tenth, from 3
+// to 5 minutes, under 20 minutes 15 %; a new move 90 s and five repetitions a side of its
+// slowest lane.
 func TestFramesReference(t *testing.T) {
-	for minutes, want := range map[int][2]measure.Span{15: {240, 180}, 29: {261, 180}, 30: {270, 300}, 45: {405, 300}, 90: {600, 300}} {
+	for minutes, want := range map[int][2]measure.Span{10: {120, 90}, 15: {180, 135}, 19: {228, 171}, 20: {240, 180}, 29: {261, 180}, 30: {270, 180}, 45: {405, 270}, 50: {450, 300}, 90: {600, 300}} {
 		assert.Equal(t, want[0]*measure.Second, PrepTime(minutes), "%d min", minutes)
 		assert.Equal(t, want[1]*measure.Second, CloseTime(minutes), "%d min", minutes)
 	}

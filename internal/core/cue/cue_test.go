@@ -46,6 +46,22 @@ func TestUnrollByHand(t *testing.T) {
 	assert.Equal(t, []scheme.Side{scheme.Left, scheme.Right}, sides)
 }
 
+// Prep is shared out to its drills, a stretch each, as many as have half a minute; the
+// last takes what is left over.
+func TestPrepByDrill(t *testing.T) {
+	p := small()
+	p.Prep, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
+	o := Unroll(p)
+	var got []Block
+	for _, b := range o.Blocks {
+		if b.Kind == Prep {
+			got = append(got, b)
+		}
+	}
+	assert.Equal(t, []Block{{From: 10_000, Until: 43_000, Kind: Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: Prep, Drill: "hip-lift-shift"},
+		{From: 76_000, Until: 110_500, Kind: Prep, Drill: "upper-back-opener"}}, got)
+}
+
 // A hold of any length shifts the end by exactly that.
 func TestHoldShiftsTheEnd(t *testing.T) {
 	o := Unroll(small())
@@ -133,7 +149,7 @@ func TestGoldenPositions(t *testing.T) {
 		{{Hold, 500, 0}, {Start, 1000, 0}, {Start, 1500, 0}}, {{Start, 0, 0}, {Hold, 260_000, 0}, {Hold, 270_000, 0}, {Back, 280_000, 0}, {End, 290_000, 0}, {Back, 300_000, 0}},
 		{{Start, 0, 0}, {Add, 5000, 15_000}, {Add, 6000, 15_000}, {Skip, 7000, 0}, {Back, 8000, 0}, {Back, 12_000, 0}},
 		{{Start, 0, 0}, {Skip, 30_000, 0}, {Hold, 31_000, 0}, {Add, 40_000, 15_000}, {Resume, 60_000, 0}, {Skip, 61_000, 0}, {Skip, 62_000, 0}, {Skip, 63_000, 0}},
-		{{Start, 0, 0}, {End, 90_000, 0}}, {{Start, 0, 0}, {Back, 830_000, 0}, {Hold, 1_100_000, 0}}, {{Start, 0, 0}, {Add, 820_000, 1000}},
+		{{Start, 0, 0}, {End, 90_000, 0}, {Skip, 95_000, 0}, {Resume, 100_000, 0}}, {{Start, 0, 0}, {End, 90_000, 0}, {Resume, 151_000, 0}}, {{Start, 0, 0}, {Back, 830_000, 0}, {Hold, 1_100_000, 0}}, {{Start, 0, 0}, {Add, 820_000, 1000}},
 	} {
 		var stages []stage
 		for n := range len(events) + 1 {

@@ -29,6 +29,9 @@ type RunEvent struct {
 	Ms int64
 }
 
+// GoOnMs is how long after its end a class may go on where it stopped (house).
+const GoOnMs = 60_000
+
 // backGrace is how far into a block Back still means "the one before" (house).
 const backGrace = 3000
 
@@ -69,7 +72,7 @@ const over = "over"
 // Effect is one row of the table of presses: what a press of a kind does in a
 // state. Whoever has no server at hand looks a press up in it.
 type Effect struct {
-	State string  `json:"state" enum:"ready,moving,held,over"`
+	State string  `json:"state" enum:"ready,moving,held,ended,over"`
 	Kind  RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
 	Next  string  `json:"next" enum:"moving,held,ended"`
 	// Place is where the class is then: where it was, or where a leap leads.
@@ -79,7 +82,8 @@ type Effect struct {
 }
 
 // Effects is the table of presses. A press that is not in it changes nothing:
-// before the start, after the end, a hold while held, a resume while moving.
+// before the start, a hold while held, a resume while moving, and after the end all but
+// a resume, which goes on where it stopped within GoOnMs.
 var Effects = []Effect{
 	{Ready, Start, Moving, "here", "keep"},
 	{Moving, Hold, Held, "here", "keep"},
@@ -92,6 +96,7 @@ var Effects = []Effect{
 	{Held, Back, Held, "before", "drop"},
 	{Held, Add, Held, "here", "add"},
 	{Held, End, Ended, "here", "drop"},
+	{Ended, Resume, Moving, "here", "keep"},
 	{over, Start, Ended, "here", "drop"},
 	{over, Hold, Ended, "here", "drop"},
 	{over, Resume, Ended, "here", "drop"},
@@ -147,6 +152,9 @@ func press(a Anchor, e RunEvent, total int64, leaps []Leap) Anchor {
 	state := a.State
 	if state == Moving && position >= total {
 		state = over
+	}
+	if state == Ended && e.At-a.AtMs > GoOnMs {
+		return a
 	}
 	i := slices.IndexFunc(Effects, func(f Effect) bool { return f.State == state && f.Kind == e.Kind })
 	if i < 0 {

@@ -57,8 +57,10 @@ type Slot struct {
 // Plan is a class ready to be unrolled.
 type Plan struct {
 	LeadIn, Prep, Close, RoundRest measure.Span
-	Rounds                         int
-	Slots                          []Slot
+	// Drills share the prep out evenly, in order; with none it is one stretch.
+	Drills []string
+	Rounds int
+	Slots  []Slot
 }
 
 // Block is a stretch of the class that is the same for every lane.
@@ -69,6 +71,8 @@ type Block struct {
 	Slot  string `json:"slot,omitempty"`
 	Round int    `json:"round,omitempty"`
 	Wave  int    `json:"wave,omitempty"`
+	// Drill is the drill of a stretch of prep.
+	Drill string `json:"drill,omitempty"`
 }
 
 // Event is a stretch of one lane's class.
@@ -94,7 +98,7 @@ type Order struct {
 func Unroll(p Plan) Order {
 	u := unroller{o: Order{Blocks: []Block{}, Events: []Event{}}}
 	u.block(Block{Kind: LeadIn}, p.LeadIn)
-	u.block(Block{Kind: Prep}, p.Prep)
+	u.prep(p)
 	for _, s := range p.Slots {
 		u.block(Block{Kind: Learn, Slot: s.ID}, s.Learn)
 	}
@@ -139,6 +143,27 @@ func (u *unroller) block(b Block, long measure.Span) {
 	b.From, b.Until = u.now, u.now+int64(long)
 	u.now = b.Until
 	u.o.Blocks = append(u.o.Blocks, b)
+}
+
+// leastDrill is the shortest stretch that is given to a drill (house).
+const leastDrill = 30 * measure.Second
+
+// prep shares the prep out to its drills, as many as have time, in whole seconds; the
+// last takes what is left.
+func (u *unroller) prep(p Plan) {
+	n := measure.Span(min(len(p.Drills), int(p.Prep/leastDrill)))
+	if n == 0 {
+		u.block(Block{Kind: Prep}, p.Prep)
+		return
+	}
+	each := p.Prep / n / measure.Second * measure.Second
+	for i, drill := range p.Drills[:n] {
+		long := each
+		if i == int(n)-1 {
+			long = p.Prep - each*(n-1)
+		}
+		u.block(Block{Kind: Prep, Drill: drill}, long)
+	}
 }
 
 func (u *unroller) lanes(p Plan) {

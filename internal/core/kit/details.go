@@ -51,7 +51,7 @@ type ObjectDetails struct {
 	Volume *measure.Typed `json:"volume,omitempty" doc:"the room it takes in a container"`
 	Empty  *measure.Typed `json:"empty,omitempty" doc:"of a vessel"`
 	Refill bool           `json:"refill,omitempty" doc:"may be filled in steps of 50 ml"`
-	Traits []string       `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged" uniqueItems:"true"`
+	Traits []string       `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" uniqueItems:"true"`
 }
 
 // Weigh gives what the household table says of the object; ok is false where the

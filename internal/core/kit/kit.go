@@ -107,7 +107,11 @@ const (
 	Glass = "glass"      // breaks
 	Hot   = "hot"        // burns
 	Hard  = "hard-edged" // hurts where it strikes
+	Sharp = "sharp"      // cuts
 )
+
+// Traits lists them.
+var Traits = []string{Soft, Loose, Glass, Hot, Hard, Sharp}
 
 // Object is a row of equal household objects, weighed with their packaging.
 type Object struct {
@@ -124,10 +128,13 @@ type Object struct {
 // Has tells whether an object has a trait.
 func (o Object) Has(trait string) bool { return slices.Contains(o.Traits, trait) }
 
+// Carried tells whether it may be a load at all: nothing of glass, hot or sharp.
+func (o Object) Carried() bool { return !o.Has(Glass) && !o.Has(Hot) && !o.Has(Sharp) }
+
 // OverFace tells whether it may be held overhead or over the face: a hand closes
 // round it, and nothing about it is loose, glass, hot or hard-edged.
 func (o Object) OverFace() bool {
-	return o.Use == Grip && !o.Has(Loose) && !o.Has(Glass) && !o.Has(Hot) && !o.Has(Hard)
+	return o.Use == Grip && o.Carried() && !o.Has(Loose) && !o.Has(Hard)
 }
 
 // Where a packed container goes on the body.
@@ -151,6 +158,10 @@ type Container struct {
 	// Wear lists where it goes; empty is anywhere its straps allow.
 	Wear []string
 }
+
+// open tells whether what is in it may fall out: nothing closes it and no straps hold it
+// tight to the back.
+func (c Container) open() bool { return !c.Closed && !c.Straps }
 
 // Goes tells whether a container may be held so.
 func (c Container) Goes(h moves.Hold) bool {
@@ -183,37 +194,14 @@ type Stock struct {
 	Objects    []Object
 	Containers []Container
 	shelf      *shelf
-}
-
-// serves tells whether an implement may be leaned on, stood on or pulled in a move: a
-// table must hold, and a band that is not measured serves drills only.
-func (i Implement) serves(v *moves.Variant) bool {
-	switch i.Kind {
-	case Table:
-		return i.Holds(hardestRow)
-	case Band:
-		return v.Drill || len(i.Pulls) == 2
-	}
-	return true
+	// only are containers that are packed once, and as what; taken is what is in them.
+	only  map[string]Option
+	taken map[string]int
 }
 
 // hardestRow is the body a measured table must hold before it serves a class of
 // nobody in particular (house).
 const hardestRow measure.Mass = 100_000
-
-// Anchor finds an implement that serves a variant's need, the best kind first
-// and then the order of the stock; it skips what has fewer than users pieces
-// left by left. ok is false when there is none.
-func (s Stock) Anchor(v *moves.Variant, need string, users int, left func(id string) int) (string, bool) {
-	for _, kind := range moves.AnchorKinds(need) {
-		for _, i := range s.Implements {
-			if i.Kind == kind && i.serves(v) && left(i.ID) >= users {
-				return i.ID, true
-			}
-		}
-	}
-	return "", false
-}
 
 // BoxesFor lists the boxes to sit back to that fit a knee height in millimetres.
 func (s Stock) BoxesFor(knee float64) []string {
@@ -248,7 +236,7 @@ func (s Stock) BenchesFor(knee float64) []BenchFor {
 // Pieces gives the number of pieces of an implement, objects or containers of
 // an id; 0 when it is unknown.
 func (s Stock) Pieces(id string) int {
-	if i, ok := s.implement(id); ok {
+	if i, ok := s.Implement(id); ok {
 		return i.Pieces()
 	}
 	if o, ok := s.object(id); ok {
@@ -260,7 +248,8 @@ func (s Stock) Pieces(id string) int {
 	return 0
 }
 
-func (s Stock) implement(id string) (Implement, bool) {
+// Implement finds a row of implements by id.
+func (s Stock) Implement(id string) (Implement, bool) {
 	return find(s.Implements, func(i Implement) bool { return i.ID == id })
 }
 

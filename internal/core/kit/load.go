@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"slices"
 	"sort"
 
@@ -42,7 +43,7 @@ func (s Stock) Mass(l Load) (total measure.Mass, ok bool) {
 	case None:
 		return 0, true
 	case Implements:
-		if i, ok := s.implement(l.Item); ok {
+		if i, ok := s.Implement(l.Item); ok {
 			return i.Mass * measure.Mass(l.Count), true
 		}
 	case Objects:
@@ -131,7 +132,47 @@ func (s Stock) single(v *moves.Variant, h moves.Hold) []Option {
 // suits tells whether enough of an object may be held so in a move.
 func (s Stock) suits(o Object, v *moves.Variant, h moves.Hold) bool {
 	held := h.Grip && o.Use == Grip || h.Hug && h.Count == 1 && (o.Use == Hug || o.Use == Grip)
-	return held && o.Count >= h.Count && (!aloft(v) || o.OverFace()) && !v.Ballistic
+	return held && o.Carried() && !o.Has(Loose) && s.free(o) >= h.Count && (!aloft(v) || o.OverFace()) && !v.Ballistic
+}
+
+// Holds tells whether a load may be held so in a move: the right number of pieces of a
+// kind that suits the hold, of an object that a hand closes round, of a container that
+// goes there. What the load weighs is not its business.
+func (s Stock) Holds(v *moves.Variant, h moves.Hold, l Load) bool {
+	switch l.Kind {
+	case None:
+		return h.Count == 0
+	case Implements:
+		i, ok := s.Implement(l.Item)
+		return ok && h.Suits(i.holdKind()) && l.Count == h.Count
+	case Objects:
+		o, ok := s.object(l.Item)
+		return ok && l.Count == h.Count && s.suits(o, v, h)
+	case Made:
+		if l.Container == "" {
+			return slices.ContainsFunc(s.filled(v, h), func(o Option) bool { return o.Load.Equal(l) })
+		}
+		carried := !slices.ContainsFunc(l.Parts, func(p Portion) bool { o, ok := s.object(p.ID); return ok && !o.Carried() })
+		return carried && slices.ContainsFunc(s.bags(v, h), func(c Container) bool { return c.ID == l.Container })
+	}
+	return false
+}
+
+// Near lists what suits a hold as it is and, of the packed loads, which come in every
+// size, the few next to what is wanted.
+func (s Stock) Near(v *moves.Variant, h moves.Hold, wanted measure.Mass, limit int) []Option {
+	if h.Count == 0 {
+		return []Option{{Load: Nothing}}
+	}
+	out := s.single(v, h)
+	packed := s.packed(v, h)
+	if len(packed) > 0 {
+		slices.SortStableFunc(packed, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
+		at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o Option, m measure.Mass) int { return cmp.Compare(o.Total, m) })
+		out = append(out, packed[max(0, at-limit):min(len(packed), at+limit)]...)
+	}
+	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
+	return out
 }
 
 // filled lists vessels in the hand that are filled in part, each as full as the

@@ -8,9 +8,11 @@ import (
 )
 
 // Limits on packed loads (house and plain caution): a bag stays at or under its
-// safe maximum and MaxBag. It is never overhead or over the face; of ballistic moves
-// it serves the snatch alone, closed, with soft contents, up to MaxSnatch. On the
-// back it needs straps, and in a hinge it stays under a tenth of the body.
+// safe maximum and MaxBag. Glass, hot and sharp things are never a load, loose things
+// only in a closed container, and an open one goes no higher than the hip. A bag is
+// never over the face; of ballistic moves it serves snatch and high pull alone, closed,
+// up to MaxSnatch, the snatch with soft contents. On the back it needs straps, and in a
+// hinge it stays under a tenth of the body.
 const (
 	MaxBag    measure.Mass = 20_000
 	MaxSnatch measure.Mass = 8_000
@@ -18,8 +20,13 @@ const (
 	BackHingeShare = 0.1
 )
 
-// bagSnatch is the one ballistic move a bag is made for.
-const bagSnatch = "bag-snatch"
+// What to look at before a load is used.
+const (
+	CheckGrip   = "grip"
+	CheckClosed = "closure"
+	CheckStraps = "straps"
+	CheckWeigh  = "weigh"
+)
 
 // packStep is how fine the rule of a packed container is.
 const packStep measure.Mass = 50
@@ -29,6 +36,7 @@ const packStep measure.Mass = 50
 // that a hand is a vessel with room for one.
 func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 	out := Supply{Container: &Vessel{Max: measure.MaxLoad, Volume: 1}}
+	closed := false
 	if container != "" {
 		c, ok := s.container(container)
 		if !ok {
@@ -38,13 +46,16 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		if room == 0 {
 			room = mostVolume
 		}
+		closed = c.Closed
 		out.Container = &Vessel{ID: c.ID, Mass: c.Mass, Max: min(c.Max, MaxBag), Volume: room}
 	}
 	for _, o := range s.Objects {
 		if container == "" {
 			o.Volume = 1
 		}
+		o.Count = s.free(o)
 		switch {
+		case !o.Carried() || o.Has(Loose) && !closed:
 		case soft && !o.Has(Soft) || container == "" && o.Use != Grip:
 		case o.Empty > 0 && o.Step > 0 && o.Empty < o.Mass:
 			out.Fillables = append(out.Fillables, Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
@@ -88,11 +99,17 @@ func (s Stock) PackingChecks(container string) []string {
 // packed lists the loads of every size that a move in a hold may take: containers,
 // and vessels filled in part.
 func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
-	soft := v.ID == bagSnatch
+	soft := softOnly(v)
 	out := s.filled(v, h)
 	for _, c := range s.bags(v, h) {
+		if o, fixed := s.only[c.ID]; fixed {
+			if o.Total > 0 && (!v.BagThrown || o.Total <= MaxSnatch) && (!soft || s.softly(o.Load)) {
+				out = append(out, o)
+			}
+			continue
+		}
 		for _, o := range s.rule(c, soft) {
-			if soft && o.Total > MaxSnatch {
+			if v.BagThrown && o.Total > MaxSnatch {
 				break
 			}
 			out = append(out, o)
@@ -101,15 +118,51 @@ func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
 	return out
 }
 
+// softOnly tells whether a bag in a move may hold soft things only: where it goes high.
+func softOnly(v *moves.Variant) bool { return v.BagThrown && v.Overhead }
+
+// softly tells whether a packed load has soft contents only.
+func (s Stock) softly(l Load) bool {
+	for _, p := range l.Parts {
+		if o, ok := s.object(p.ID); !ok || !o.Has(Soft) {
+			return false
+		}
+	}
+	return true
+}
+
+// PackedOnce gives the same stock with a container that is packed once, as a load; with
+// none it stays empty. A session packs a container once: what is in it is nowhere else.
+func (s Stock) PackedOnce(container string, o Option) Stock {
+	only, taken := map[string]Option{container: o}, map[string]int{}
+	for id, x := range s.only {
+		if id != container {
+			only[id] = x
+		}
+	}
+	for _, x := range only {
+		for _, p := range x.Load.Parts {
+			taken[p.ID] += p.Count + len(p.Fills)
+		}
+	}
+	s.only, s.taken = only, taken
+	if s.shelf != nil {
+		s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+	}
+	return s
+}
+
+// free gives how many of an object no container holds for the whole session.
+func (s Stock) free(o Object) int { return max(0, o.Count-s.taken[o.ID]) }
+
 // bags lists the containers that a move in a hold may take.
 func (s Stock) bags(v *moves.Variant, h moves.Hold) []Container {
-	soft := v.ID == bagSnatch
-	if !h.Bag || (aloft(v) || v.Ballistic) && !soft {
+	if !h.Bag || (aloft(v) || v.Ballistic) && !v.BagThrown {
 		return nil
 	}
 	var out []Container
 	for _, c := range s.Containers {
-		if c.Goes(h) && (!soft || c.Closed) {
+		if c.Goes(h) && (!v.BagThrown || c.Closed) && (!c.open() || h.Low) {
 			out = append(out, c)
 		}
 	}
@@ -141,7 +194,7 @@ func (s Stock) About(v *moves.Variant, h moves.Hold, total measure.Mass) (Option
 		if found {
 			break
 		}
-		supply, _ := s.Supply(c.ID, v.ID == bagSnatch)
+		supply, _ := s.Supply(c.ID, softOnly(v))
 		if m := supply.Make(total, 0, 1); m.Feasible() && len(m.Loads[0].Parts) > 0 {
 			best, found = Option{Packed(c.ID, m.Loads[0]), total}, true
 		}
@@ -149,8 +202,8 @@ func (s Stock) About(v *moves.Variant, h moves.Hold, total measure.Mass) (Option
 	return best, found
 }
 
-// tooMuchOnBack tells whether a load on the back is over what a hinge allows.
-func tooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mass) bool {
+// TooMuchOnBack tells whether a load on the back is over what a hinge allows.
+func TooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mass) bool {
 	return h == "back" && v.Pattern == moves.Hinge && float64(total) > BackHingeShare*float64(bodyMass)
 }
 

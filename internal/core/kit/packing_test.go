@@ -27,7 +27,7 @@ func TestAbout(t *testing.T) {
 	assert.Equal(t, Option{Load{Kind: Made, Container: "bag", Parts: []Portion{{ID: "can", Fills: []measure.Mass{5000, 5000}}, {ID: "bottle", Fills: []measure.Mass{750}}}}, 11_980}, got)
 	_, ok = quay.About(squat, hugged, 16_000)
 	assert.False(t, ok, "the bag ends at 15 kg")
-	bell := Stock{Implements: []Implement{kettle("kb12", 12_000, 1)}, Objects: quay.Objects, Containers: quay.Containers}
+	bell := Stock{Implements: []Implement{{ID: "kb12", Kind: Kettlebell, Mass: 12_000, Count: 1}}, Objects: quay.Objects, Containers: quay.Containers}
 	got, ok = bell.About(squat, hold("goblet"), 12_000)
 	require.True(t, ok)
 	assert.Equal(t, "kb12", got.Load.Item, "what is there as it is comes first")

@@ -50,7 +50,7 @@ func (s Stock) Marks(h Holding, v *moves.Variant, bodyMass measure.Mass) []Marki
 	for _, id := range holdingHolds[h] {
 		hold, _ := moves.HoldOf(id)
 		for _, o := range s.Options(v, hold) {
-			if o.Total < leastMark || tooMuchOnBack(v, id, o.Total, bodyMass) {
+			if o.Total < leastMark || TooMuchOnBack(v, id, o.Total, bodyMass) {
 				continue
 			}
 			if i, ok := best[o.Total]; ok {

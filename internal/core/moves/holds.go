@@ -19,6 +19,8 @@ type Hold struct {
 	Bag bool
 	// Pad tells whether the load needs a pad, strap or bag put on and off.
 	Pad bool
+	// Low tells whether the load stays at the hip or below.
+	Low bool
 	// OneHand tells whether one hand carries it all: steps go by iron alone.
 	OneHand bool
 }
@@ -36,10 +38,10 @@ var holds = map[HoldID]Hold{
 	"hugged":       {ID: "hugged", Count: 1, Hug: true, Bag: true},
 	"rack-one":     {ID: "rack-one", Count: 1, OneHand: true, Kinds: iron},
 	"rack-two":     {ID: "rack-two", Count: 2, Kinds: iron},
-	"suitcase-one": {ID: "suitcase-one", Count: 1, OneHand: true, Kinds: iron, Grip: true, Bag: true},
-	"suitcase-two": {ID: "suitcase-two", Count: 2, Kinds: iron, Grip: true},
-	"hung-one":     {ID: "hung-one", Count: 1, Kinds: iron, Grip: true, Bag: true},
-	"hung-two":     {ID: "hung-two", Count: 2, Kinds: iron, Grip: true},
+	"suitcase-one": {ID: "suitcase-one", Low: true, Count: 1, OneHand: true, Kinds: iron, Grip: true, Bag: true},
+	"suitcase-two": {ID: "suitcase-two", Low: true, Count: 2, Kinds: iron, Grip: true},
+	"hung-one":     {ID: "hung-one", Low: true, Count: 1, Kinds: iron, Grip: true, Bag: true},
+	"hung-two":     {ID: "hung-two", Low: true, Count: 2, Kinds: iron, Grip: true},
 	"row-one":      {ID: "row-one", Count: 1, OneHand: true, Kinds: iron, Grip: true, Bag: true},
 	"row-two":      {ID: "row-two", Count: 2, Kinds: iron, Grip: true},
 	"press-one":    {ID: "press-one", Count: 1, OneHand: true, Kinds: iron},
@@ -51,7 +53,7 @@ var holds = map[HoldID]Hold{
 	"bar-back":     {ID: "bar-back", Count: 1, Kinds: []string{"barbell"}},
 	"bar-hung":     {ID: "bar-hung", Count: 1, Kinds: []string{"barbell"}},
 	"horns":        {ID: "horns", Count: 1, Kinds: []string{"kettlebell"}},
-	"hips":         {ID: "hips", Count: 1, Kinds: iron, Hug: true, Bag: true, Pad: true},
+	"hips":         {ID: "hips", Low: true, Count: 1, Kinds: iron, Hug: true, Bag: true, Pad: true},
 	"back":         {ID: "back", Count: 1, Bag: true, Pad: true},
 }
 

@@ -1,11 +1,12 @@
 package moves
 
-// Mark says how far a variant is from a lane's marks among all of its pattern: 0 on
-// its highest mark, 6 for each mark above it on the same ladder, 25 for each rung
-// below the lowest mark and between marks, 35 a rung above, 55 for drills and 70 for
-// moves no lane is marked for. Nobody but Reach gets those two last, and nobody gets
-// what is chosen rather than proposed: ok is false then (house).
-func Mark(v *Variant, all []*Variant, lane Lane) (cost float64, ok bool) {
+// Mark says how far a variant is from a lane's marks among all of its pattern, as a
+// cost (house): 0 on its highest mark and 6 for each mark above it on the same ladder, 6
+// more beside the main line (no ladder, or a rung by tempo);
+// 25 for each rung below the lowest mark; 30 for each rung above the highest; 45 where
+// the ladder has no mark for the lane, twice that for Ground on one leg; 140 for drills, which
+// train next to nothing, 5 less for each thing they need.
+func Mark(v *Variant, all []*Variant, lane Lane) float64 {
 	top, low, above := 0, 0, 0
 	for _, x := range all {
 		if v.Ladder != "" && x.Ladder == v.Ladder && x.Marks(lane) {
@@ -19,19 +20,21 @@ func Mark(v *Variant, all []*Variant, lane Lane) (cost float64, ok bool) {
 		}
 	}
 	switch {
-	case !v.Proposed():
-		return 0, false
 	case v.Marks(lane):
-		if v.Ladder == "" {
-			return 8, true
+		cost := 6 * float64(above)
+		if v.Ladder == "" || v.Lever != nil && (v.Lever.Name == "tempo" || v.Lever.Name == "pause") {
+			cost += 6 // beside the main line
 		}
-		return 6 * float64(above), true
+		return cost
 	case v.Drill:
-		return 55 - 5*float64(len(v.Needs)), true
+		return 140 - 5*float64(len(v.Needs))
 	case top > 0 && v.Rung < top:
-		return 25 * float64(max(low-v.Rung, 1)), true
+		return 25 * float64(max(low-v.Rung, 1))
 	case top > 0:
-		return 35, v.Rung == top+1 && lane == Reach
+		return 30 * float64(v.Rung-top)
 	}
-	return 70, lane == Reach && !v.OnOneLeg()
+	if lane == Ground && v.OnOneLeg() {
+		return 90
+	}
+	return 45
 }

@@ -17,6 +17,7 @@ import (
 	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
 )
 
 // Version of the library; a log line freezes it.
@@ -77,6 +78,8 @@ type Lever struct {
 	Name   string `json:"name"`
 	Before string `json:"before"`
 	After  string `json:"after"`
+	// Harder says what makes the rung harder where the resistance does not rise.
+	Harder string `json:"harder,omitempty"`
 }
 
 // Start is the house's starting load without a benchmark: a share of the lane's
@@ -116,6 +119,8 @@ type Variant struct {
 	Family  body.Family `json:"family" enum:"squat,hinge,bridge,push,pull,none"`
 	Pattern Pattern     `json:"pattern"`
 	Role    Role        `json:"role" enum:"main,accessory,isolation,finisher,prep,skill"`
+	// Covers are patterns that it trains besides its own.
+	Covers []Pattern `json:"covers,omitempty" nullable:"false"`
 	// Ladder and Rung place it; Lever tells what changed from the rung below.
 	Ladder string `json:"ladder,omitempty"`
 	Rung   int    `json:"rung,omitempty"`
@@ -127,7 +132,15 @@ type Variant struct {
 	Plane string `json:"plane" enum:"front-to-back,sideways,turning"`
 	Sides Sides  `json:"sides" enum:"both,per-side,alternating"`
 	// Lanes whose default mark this is.
-	Lanes      []Lane      `json:"lanes" enum:"ground,middle,reach"`
+	Lanes []Lane `json:"lanes" enum:"ground,middle,reach"`
+	// OnlyLanes, where present, are the only ones that are given it.
+	OnlyLanes []Lane `json:"onlyLanes,omitempty" nullable:"false" enum:"ground,middle,reach"`
+	// ByLog marks what is given only to who has the rung below in the log.
+	ByLog bool `json:"byLog,omitempty"`
+	// OneArm marks what one arm at a time does while both legs stand; OneLeg what
+	// stands on one leg outside the families of legs.
+	OneArm     bool        `json:"oneArm,omitempty"`
+	OneLeg     bool        `json:"oneLeg,omitempty"`
 	Resistance body.Shares `json:"resistance"`
 	Holds      []HoldID    `json:"holds"`
 	Start      *Start      `json:"start,omitempty"`
@@ -136,6 +149,8 @@ type Variant struct {
 	// Needs are the anchors it cannot do without: seat, bench, step, edge,
 	// foot-rest, table, band.
 	Needs []string `json:"needs"`
+	// Low asks for a low seat or step.
+	Low bool `json:"low,omitempty"`
 	// Room is what it needs of the room besides: wall, post, mat, smooth-floor,
 	// low-foot-hold.
 	Room []string `json:"room,omitempty"`
@@ -161,13 +176,21 @@ type Variant struct {
 	FeetMm measure.Length `json:"feetMm,omitempty"`
 	// Drill marks a move without a resistance that can be planned.
 	Drill bool `json:"drill,omitempty"`
+	// BagThrown marks the one ballistic move that a soft closed bag is made for.
+	BagThrown bool `json:"bagThrown,omitempty"`
+	// Anchored marks what pulls at something that holds the feet.
+	Anchored bool `json:"anchored,omitempty"`
+	// TouchesToo adds to what the rules say that it asks.
+	TouchesToo []Touch `json:"touches,omitempty" nullable:"false"`
 	// InTurn is a house's way with the sides: in turn instead of one, then the other.
 	InTurn bool `json:"inTurn,omitempty"`
 	// Parts of a complex or a unit, in order; each is called.
 	Parts   []Part   `json:"parts,omitempty"`
 	Purpose string   `json:"purpose"`
 	Setup   []string `json:"setup"`
-	Cues    []string `json:"cues" doc:"in teaching order, one at a time"`
+	// HoldLines say where the load goes where the hold's usual line does not fit.
+	HoldLines map[HoldID]string `json:"holdLines,omitempty"`
+	Cues      []string          `json:"cues" doc:"in teaching order, one at a time"`
 	// HouseCues is how many of them, at the front, are the house's: they are said
 	// always and are no part of the queue.
 	HouseCues int   `json:"houseCues,omitempty"`
@@ -185,7 +208,7 @@ type Variant struct {
 }
 
 // Joints lists what a demand can name, from the ground up.
-var Joints = []string{"ankle", "knee", "hip", "low-back", "upper-back", "shoulder", "wrist", "balance", "impact", "grip"}
+var Joints = []string{"ankle", "knee", "hamstring", "hip", "low-back", "upper-back", "neck", "shoulder", "elbow", "wrist", "balance", "impact", "grip"}
 
 // Joints lists what the variant clearly asks of, from the ground up.
 func (v *Variant) Joints() []string {
@@ -252,10 +275,33 @@ func (v *Variant) Ceiling(count int) measure.Mass {
 // NeverUp tells whether a load may never be rounded up in this move.
 func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }
 
-// ByIronAlone tells whether steps in load are judged by the iron alone: presses,
-// rows, ballistic moves and whatever has no comparable resistance.
-func (v *Variant) ByIronAlone() bool {
-	return v.Ballistic || v.Family == body.None || (v.Resistance.Body == 0 && len(v.Resistance.Heights) == 0)
+// BodyShares tells whether the body's own mass is part of the resistance.
+func (v *Variant) BodyShares() bool {
+	return v.Family != body.None && (v.Resistance.Body > 0 || len(v.Resistance.Heights) > 0)
+}
+
+// Numbered tells whether the model has a number for the move: a load that is held, or
+// a body that shares. Curls, drags and drills have none.
+func (v *Variant) Numbered() bool { return v.BodyShares() || v.Start != nil }
+
+// ByIronAlone tells whether a load is judged by the iron alone: presses, rows, and
+// whatever has no comparable resistance.
+func (v *Variant) ByIronAlone() bool { return !v.BodyShares() }
+
+// Scale names what the resistance may be compared within: the family, and bridges on
+// a bench apart from those on the floor.
+func (v *Variant) Scale() string {
+	if v.Family == body.Bridge && slices.Contains(v.Needs, "bench") {
+		return "bench-bridge"
+	}
+	return string(v.Family)
+}
+
+// ResistanceWhy explains what a body and an external load come to in this variant.
+func (v *Variant) ResistanceWhy(of, external measure.Mass, r body.Resistance) why.Why {
+	w := v.Resistance.Why(of, external, r)
+	w.Terms = append(w.Terms, why.ID("family", string(v.Family)))
+	return w
 }
 
 // HeldByTwo tells whether the variant is only ever held with two implements.
@@ -263,10 +309,28 @@ func (v *Variant) HeldByTwo() bool {
 	return len(v.Holds) > 0 && !slices.ContainsFunc(v.Holds, func(id HoldID) bool { h, _ := HoldOf(id); return h.Count != 2 })
 }
 
+// HeldByOneHand tells whether the variant is only ever held in one hand.
+func (v *Variant) HeldByOneHand() bool {
+	loaded := 0
+	for _, id := range v.Holds {
+		if h, _ := HoldOf(id); h.Count > 0 {
+			loaded++
+			if !h.OneHand {
+				return false
+			}
+		}
+	}
+	return loaded > 0
+}
+
 // OnOneLeg tells whether one leg carries the work.
 func (v *Variant) OnOneLeg() bool {
-	return v.Sides == PerSide && (v.Family == body.Squat || v.Family == body.Hinge || v.Family == body.Bridge)
+	legs := v.Family == body.Squat || v.Family == body.Hinge || v.Family == body.Bridge
+	return v.OneLeg || legs && !v.OneArm && (v.Sides == PerSide || v.Sides == Alternating && v.Pattern == Lunge)
 }
+
+// StandsOnOneLeg tells whether one foot carries the body at the end of its range.
+func (v *Variant) StandsOnOneLeg() bool { return v.OnOneLeg() && v.Pose == "standing" }
 
 // Marks tells whether the variant is a lane's default.
 func (v *Variant) Marks(l Lane) bool {

@@ -150,7 +150,7 @@ func TestLibraryHangsTogether(t *testing.T) {
 			assert.True(t, found, "%s has no mark for %s", p, l)
 		}
 	}
-	for _, l := range Limits() {
+	for _, l := range BeyondKit() {
 		assert.NotEmpty(t, l.Say)
 		for _, id := range l.Nearest {
 			_, ok := lib.Get(id)

@@ -25,7 +25,7 @@ func own(t *testing.T, id string, change func(*Variant)) *Variant {
 func TestOwnMoves(t *testing.T) {
 	rung := func(n int) func(*Variant) {
 		return func(v *Variant) {
-			v.Ladder, v.Rung, v.Lever, v.Test, v.Down = "squat", n, &Lever{"hold", "a bar on the back", "a crate hugged"}, "Three sets of 8.", "The back rounds."
+			v.Ladder, v.Rung, v.Lever, v.Test, v.Down = "squat", n, &Lever{Name: "hold", Before: "a bar on the back", After: "a crate hugged"}, "Three sets of 8.", "The back rounds."
 		}
 	}
 	top := 0

@@ -15,6 +15,27 @@ type Part struct {
 	Share float64 `json:"share,omitempty"`
 }
 
+// partPatterns says what a part of a combined move trains; what is missing trains
+// nothing by itself.
+var partPatterns = map[string][]Pattern{
+	"squat": {Squat}, "press": {PushOverhead}, "squat-press": {Squat, PushOverhead}, "clean": {Hinge}, "pull": {Hinge}, "row": {Pull},
+	"push-up": {PushLevel}, "swing": {Hinge}, "hinge": {Hinge},
+}
+
+// Trains lists the patterns that a move covers: its own, what it is marked to cover
+// besides, and those of its parts.
+func (v *Variant) Trains() []Pattern {
+	out := append([]Pattern{v.Pattern}, v.Covers...)
+	for _, p := range v.Parts {
+		for _, x := range partPatterns[p.Move] {
+			if !slices.Contains(out, x) {
+				out = append(out, x)
+			}
+		}
+	}
+	return out
+}
+
 // PartCount is how often a part comes in a set, a side and in all.
 type PartCount struct {
 	Move        string `json:"move"`

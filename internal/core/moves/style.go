@@ -3,6 +3,7 @@ package moves
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"sync"
 )
@@ -32,22 +33,25 @@ type Effect struct {
 	Ladders  []string  `json:"ladders,omitempty"`
 	Sides    []Sides   `json:"sides,omitempty"`
 	Moves    []string  `json:"moves,omitempty"`
-	// NotLanes leaves out moves that are marks of these lanes.
+	// NotLanes leaves out moves that are marks of these lanes, and what is done without a
+	// load, which any lane may meet.
 	NotLanes []Lane `json:"notLanes,omitempty"`
 	// Cue is taught first; Setup stands first, or is added where sides or hands are
 	// told; Shoes replaces; Unmark takes lanes' marks away; Hide keeps a move out of
 	// lists and proposals.
-	Cue    string `json:"cue,omitempty"`
-	Setup  string `json:"setup,omitempty"`
-	Shoes  string `json:"shoes,omitempty"`
-	Unmark []Lane `json:"unmark,omitempty"`
+	Cue string `json:"cue,omitempty"`
+	// Holds, where present, say that Setup is where the load goes in these holds.
+	Holds  []HoldID `json:"holds,omitempty"`
+	Setup  string   `json:"setup,omitempty"`
+	Shoes  string   `json:"shoes,omitempty"`
+	Unmark []Lane   `json:"unmark,omitempty"`
 	// InTurn has one-sided moves done side by side in turn.
 	InTurn bool `json:"inTurn,omitempty"`
 	Hide   bool `json:"hide,omitempty"`
 }
 
 // Schools lists the matters in the order they are asked.
-var Schools = sync.OnceValue(func() []School { return wordsOf[School]("schools") })
+var Schools = sync.OnceValue(func() []School { return wordsOf[[]School]("schools") })
 
 // Style is a studio's choice: an option for each school, and exceptions by move.
 // What is not chosen is the school's default.
@@ -144,7 +148,7 @@ func (l *Library) Styled(s Style) *Library {
 }
 
 func (e Effect) meets(v *Variant) bool {
-	if slices.ContainsFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.NotLanes, l) }) {
+	if len(e.NotLanes) > 0 && (v.Class == "none" || slices.ContainsFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.NotLanes, l) })) {
 		return false
 	}
 	return slices.Contains(e.Patterns, v.Pattern) || v.Ladder != "" && slices.Contains(e.Ladders, v.Ladder) ||
@@ -158,6 +162,17 @@ func (l *Library) apply(v *Variant, e Effect) {
 	}
 	switch {
 	case e.Setup == "":
+	case len(e.Holds) > 0:
+		lines := maps.Clone(v.HoldLines)
+		if lines == nil {
+			lines = map[HoldID]string{}
+		}
+		for _, h := range e.Holds {
+			if slices.Contains(v.Holds, h) {
+				lines[h] = e.Setup
+			}
+		}
+		v.HoldLines = lines
 	case len(e.Patterns) > 0 && len(v.Setup) > 0:
 		v.Setup[0] = e.Setup
 	default:

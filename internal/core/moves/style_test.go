@@ -42,13 +42,15 @@ func TestStyleReference(t *testing.T) {
 	}
 	studio := func(school, option string) Style { return Style{Studio: map[string]string{school: option}} }
 	// The hand that holds the weight in single-leg hinges, per school (common practice).
-	assert.Contains(t, get(Style{}, "single-leg-deadlift").Setup, "Weight in the hand opposite the standing leg.")
-	assert.Contains(t, get(studio("load-side", "same"), "single-leg-deadlift").Setup, "Weight in the hand beside the working leg.")
+	assert.Contains(t, get(Style{}, "single-leg-deadlift").SetupFor("suitcase-one"), "Weight in the hand opposite the standing leg.")
+	assert.Contains(t, get(studio("load-side", "same"), "single-leg-deadlift").SetupFor("suitcase-one"), "Weight in the hand beside the working leg.")
+	assert.NotContains(t, get(Style{}, "single-leg-deadlift").SetupFor("hung-two"), "Weight in the hand opposite the standing leg.", "two weights have no opposite hand")
 	// Knees behind the toes, but for one move that is excepted.
 	behind := Style{Studio: map[string]string{"knees": "behind"}, Moves: map[string]map[string]string{"squat": {"knees": "free"}}}
 	assert.Equal(t, "Sit back, knees stay behind the toes.", get(behind, "goblet-squat").Cues[0])
 	assert.Equal(t, get(Style{}, "squat").Cues, get(behind, "squat").Cues)
-	// No breath-holding advice to Ground: moves that are its marks are left out.
+	// No breath-holding advice to Ground: moves that are its marks are left out, and what
+	// is done without a load.
 	assert.NotContains(t, get(studio("breath", "hold-down"), "squat").Cues[0], "hold")
 	assert.Contains(t, get(studio("breath", "hold-down"), "two-weight-front-squat").Cues[0], "hold")
 	// The floor instead of the bench: no lane's mark stands on a bench any more.

@@ -29,6 +29,9 @@ const (
 // marked as of low confidence.
 const LowConfidenceOver = 15
 
+// mostFactor is the most repetitions with reserve that Default knows.
+const mostFactor = 30
+
 // Factor gives max / load for r repetitions that could have been done (done
 // and in reserve together), r >= 1. It refuses ranges where an equation means
 // nothing: default over 30, Brzycki from 37, Lander from 38.
@@ -40,7 +43,7 @@ func Factor(eq Equation, r int) (float64, error) {
 	switch eq {
 	case Default, "":
 		switch {
-		case r > 30:
+		case r > mostFactor:
 			return 0, fmt.Errorf("the default equation ends at 30 repetitions with reserve")
 		case r == 1:
 			return 1, nil

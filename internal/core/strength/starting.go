@@ -10,11 +10,16 @@ import (
 // editable).
 var LaneShare = map[moves.Lane]float64{moves.Ground: 0.10, moves.Middle: 0.22, moves.Reach: 0.35}
 
-// Reference gives lane share x min(body mass, 25 x stature in metres squared),
-// in grams (house).
-func Reference(lane moves.Lane, body measure.Mass, stature measure.Length) float64 {
+// ReferenceBody gives min(body mass, 25 x stature in metres squared), in grams (house):
+// what a tall light or a short heavy body is taken for.
+func ReferenceBody(body measure.Mass, stature measure.Length) float64 {
 	m := float64(stature) / 1000
-	return LaneShare[lane] * min(float64(body), 25*m*m*1000)
+	return min(float64(body), 25*m*m*1000)
+}
+
+// Reference gives the lane's share of the reference body, in grams (house).
+func Reference(lane moves.Lane, body measure.Mass, stature measure.Length) float64 {
+	return LaneShare[lane] * ReferenceBody(body, stature)
 }
 
 // Wanted is a starting load without a benchmark.
@@ -25,9 +30,14 @@ type Wanted struct {
 }
 
 // Starting gives the total load to start from for a variant held in a hold of
-// count implements, its ceiling kept (house). One-leg moves at Ground carry
-// nothing.
+// count implements, for about ten repetitions, its ceiling kept (house). One-leg moves
+// at Ground carry nothing.
 func Starting(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, stature measure.Length) Wanted {
+	return StartingUnder(v, count, lane, body, stature, v.Ceiling(count))
+}
+
+// StartingUnder is Starting with another ceiling, 0 for none.
+func StartingUnder(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, stature measure.Length, most measure.Mass) Wanted {
 	if count == 0 || v.Start == nil {
 		return Wanted{Why: why.Of(why.LoadNone, why.House)}
 	}
@@ -39,7 +49,7 @@ func Starting(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, s
 	if v.Start.PerHand {
 		share *= float64(count)
 	}
-	ceiling := float64(v.Ceiling(count))
+	ceiling := float64(most)
 	total := share * ref
 	w := why.Of(why.LoadStart, why.House, why.ID("lane", string(lane)), why.S("laneShare", LaneShare[lane]),
 		why.G("body", float64(body)), why.Term{Name: "stature", Kind: why.Length, Value: float64(stature)}, why.G("reference", float64(measure.Grams(ref))), why.S("moveShare", share))

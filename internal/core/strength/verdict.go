@@ -22,7 +22,13 @@ type Set struct {
 
 // Judge gives the verdict on a set and, beside Right, whether it was at the
 // limit (common practice, no source: of 10 planned the eighth should already be
-// hard; if 15 would go it is far too light). The first rule that applies holds.
+// hard; if 15 would go it is far too light). The first rule that applies holds;
+// n are the repetitions in form, each number of a set of few is house:
+//
+//	form lost      n < done and n < planned - 1
+//	heavy          n < planned - 2, or under two thirds of what was planned
+//	far too light  n at least half as many again and three more, or five in reserve
+//	light          n at least two more, or four in reserve
 func Judge(s Set) (Verdict, bool) {
 	n := s.InForm
 	reserve := -1
@@ -30,11 +36,11 @@ func Judge(s Set) (Verdict, bool) {
 		reserve = *s.Reserve
 	}
 	switch {
-	case n < s.Done && n < s.Planned:
+	case n < s.Done && n < s.Planned-1:
 		return FormLost, false
-	case n < s.Planned-2:
+	case n < s.Planned-2 || 3*n < 2*s.Planned:
 		return Heavy, false
-	case n >= (3*s.Planned+1)/2 || reserve >= 5:
+	case n >= (3*s.Planned+1)/2 && n >= s.Planned+3 || reserve >= 5:
 		return FarTooLight, false
 	case n >= s.Planned+2 || reserve == 4:
 		return Light, false

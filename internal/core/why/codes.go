@@ -21,7 +21,7 @@ const (
 	RepairSlower         Code = "repair-slower"
 	RepairPause          Code = "repair-pause"
 	SubstituteResistance Code = "substitute-resistance"
-	SubstituteIron       Code = "substitute-iron"
+	SubstituteUncompared Code = "substitute-uncompared"
 	SubstituteShort      Code = "substitute-short"
 
 	RepsByClock Code = "reps-by-clock"
@@ -36,7 +36,6 @@ const (
 	NoteHomeSwap Code = "note-home-swap"
 	RelaxBans    Code = "relax-bans"
 	RelaxMinutes Code = "relax-minutes"
-	RelaxPlaces  Code = "relax-places"
 
 	FlagTooLong   Code = "flag-too-long"
 	FlagNoPattern Code = "flag-no-pattern"
@@ -45,19 +44,62 @@ const (
 	FlagWeakLink  Code = "flag-weak-link"
 	FlagShort     Code = "flag-short"
 	FlagNoRep     Code = "flag-no-rep"
-	FlagRoundedUp Code = "flag-rounded-up"
-	FlagHeavy     Code = "flag-heavy"
 	FlagSides     Code = "flag-sides"
-	FlagAnchor    Code = "flag-anchor"
+
+	LoadAsked          Code = "load-asked"
+	LoadLowered        Code = "load-lowered"
+	LoadFirstTime      Code = "load-first-time"
+	LoadFirstSessions  Code = "load-first-sessions"
+	LoadForReps        Code = "load-for-reps"
+	FaultBanned        Code = "fault-banned"
+	FaultLimit         Code = "fault-limit"
+	FaultGate          Code = "fault-gate"
+	FaultLane          Code = "fault-lane"
+	FaultChosen        Code = "fault-chosen"
+	FaultByLog         Code = "fault-by-log"
+	FaultLearnFirst    Code = "fault-learn-first"
+	FaultFirstSessions Code = "fault-first-sessions"
+	FaultHold          Code = "fault-hold"
+	FaultOnBack        Code = "fault-on-back"
+	FaultCeiling       Code = "fault-ceiling"
+	FaultFirstLoad     Code = "fault-first-load"
+	FaultGroundOneLeg  Code = "fault-ground-one-leg"
+	FaultOver          Code = "fault-over"
+	FaultBody          Code = "fault-body"
+	FaultNoSupport     Code = "fault-no-support"
+	FaultHeight        Code = "fault-height"
+	FaultTable         Code = "fault-table"
+	FaultBand          Code = "fault-band"
+	FaultRating        Code = "fault-rating"
+	FaultPattern       Code = "fault-pattern"
+	AskRating          Code = "ask-rating"
+	AskHeight          Code = "ask-height"
+	AskRaise           Code = "ask-raise"
+	AskRaiseSeat       Code = "ask-raise-seat"
+	FlagShortEffort    Code = "flag-short-effort"
+	FlagFarTooLight    Code = "flag-far-too-light"
+	FlagUnderDose      Code = "flag-under-dose"
+	FlagLongSet        Code = "flag-long-set"
+	FlagRepacked       Code = "flag-repacked"
+	FlagApart          Code = "flag-apart"
+	NoteBeside         Code = "note-beside"
+	NoteNotUsed        Code = "note-not-used"
+	NoteLater          Code = "note-later"
+	NoteDropped        Code = "note-dropped"
+	NoteEndsEarly      Code = "note-ends-early"
+	NotePackedOnce     Code = "note-packed-once"
 
 	GateHalfBody Code = "gate-half-body"
 
-	BridgeNow       Code = "bridge-now"
-	BridgeReady     Code = "bridge-ready"
-	BridgeNeeded    Code = "bridge-needed"
-	BridgeLimits    Code = "bridge-limits"
-	BridgeIronAlone Code = "bridge-iron-alone"
-	BridgePredicted Code = "bridge-predicted"
+	BridgeNotReached Code = "bridge-not-reached"
+	BridgeSwung      Code = "bridge-swung"
+	BridgeAtNext     Code = "bridge-at-next"
+	BridgeNow        Code = "bridge-now"
+	BridgeReady      Code = "bridge-ready"
+	BridgeNeeded     Code = "bridge-needed"
+	BridgeLimits     Code = "bridge-limits"
+	BridgeIronAlone  Code = "bridge-iron-alone"
+	BridgePredicted  Code = "bridge-predicted"
 
 	GrossFromNet   Code = "gross-from-net"
 	MassFromVolume Code = "mass-from-volume"
@@ -77,28 +119,33 @@ const (
 	VerdictRight       Code = "verdict-right"
 	VerdictAtLimit     Code = "verdict-at-limit"
 
-	AdviceKeep      Code = "advice-keep"
-	AdviceKeepLimit Code = "advice-keep-limit"
-	AdviceWatch     Code = "advice-watch"
-	AdviceNextLoad  Code = "advice-next-load"
-	AdviceMoreReps  Code = "advice-more-reps"
-	AdviceRepsOnly  Code = "advice-reps-only"
-	AdviceNextRung  Code = "advice-next-rung"
-	AdviceLessLoad  Code = "advice-less-load"
-	AdviceRungDown  Code = "advice-rung-down"
-	AdviceStopMove  Code = "advice-stop-move"
-	AdviceOffPlan   Code = "advice-off-plan"
+	AdviceKeep       Code = "advice-keep"
+	AdviceKeepLimit  Code = "advice-keep-limit"
+	AdviceOneStep    Code = "advice-one-step"
+	AdviceNextLoad   Code = "advice-next-load"
+	AdviceBridge     Code = "advice-bridge"
+	AdviceRepsOnly   Code = "advice-reps-only"
+	AdviceFewerReps  Code = "advice-fewer-reps"
+	AdviceLighter    Code = "advice-lighter"
+	AdviceStartAgain Code = "advice-start-again"
+	AdviceAsBefore   Code = "advice-as-before"
+	AdviceNextRung   Code = "advice-next-rung"
+	AdviceLessLoad   Code = "advice-less-load"
+	AdviceRungDown   Code = "advice-rung-down"
+	AdviceStopMove   Code = "advice-stop-move"
+	AdviceOffPlan    Code = "advice-off-plan"
 )
 
 // Codes lists every code, for the contract of the interface.
 var Codes = []Code{
 	ResistanceSum, LoadStart, LoadCeiling, LoadChosen, LoadBody, LoadNone, LoadGroundOneLeg, NeverUpGround, NeverUpMove,
-	RepairMoreReps, RepairFewerReps, RepairSlower, RepairPause, SubstituteResistance, SubstituteIron, SubstituteShort,
+	RepairMoreReps, RepairFewerReps, RepairSlower, RepairPause, SubstituteResistance, SubstituteUncompared, SubstituteShort,
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
-	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes, RelaxPlaces,
-	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagRoundedUp, FlagHeavy, FlagSides, FlagAnchor,
-	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
+	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes,
+	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagSides,
+	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, FaultTable, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
+	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
-	AdviceKeep, AdviceKeepLimit, AdviceWatch, AdviceNextLoad, AdviceMoreReps, AdviceRepsOnly, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
+	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
 }

@@ -112,10 +112,12 @@ type Class struct {
 
 // Lane is how many people come, and the body the lane is computed for.
 type Lane struct {
-	Lane    string   `json:"lane" enum:"ground,middle,reach"`
-	People  int      `json:"people" minimum:"0" maximum:"500"`
-	Body    Quantity `json:"body"`
-	Stature Quantity `json:"stature"`
+	Lane   string   `json:"lane" enum:"ground,middle,reach"`
+	People int      `json:"people" minimum:"0" maximum:"500"`
+	Body   Quantity `json:"body"`
+	// BodyKnown says that somebody typed it.
+	BodyKnown bool     `json:"bodyKnown,omitempty"`
+	Stature   Quantity `json:"stature"`
 }
 
 // Person is somebody in a class.
@@ -142,6 +144,7 @@ type State struct {
 	Ops      json.RawMessage `json:"ops,omitempty"`
 	Inverse  json.RawMessage `json:"inverse,omitempty"`
 	Document json.RawMessage `json:"document"`
+	Notes    json.RawMessage `json:"notes,omitempty"`
 	UndoTo   *int            `json:"undoTo,omitempty"`
 	RedoTo   *int            `json:"redoTo,omitempty"`
 	Made     time.Time       `json:"made"`
@@ -175,6 +178,10 @@ type Line struct {
 	InForm      int       `json:"inForm" minimum:"0" maximum:"100"`
 	Reserve     *int      `json:"reserve,omitempty" minimum:"0" maximum:"100"`
 	Pain        string    `json:"pain" enum:"none,burn,joint"`
+	Joint       string    `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
+	Others      bool      `json:"others,omitempty" doc:"somebody else's pain than the time before"`
+	Hold        string    `json:"hold,omitempty" maxLength:"20"`
+	TooLight    bool      `json:"tooLight,omitempty" doc:"by the plan's own word"`
 	LoadG       int64     `json:"loadG" minimum:"0" maximum:"600000"`
 	ResistanceG int64     `json:"resistanceG" minimum:"0"`
 	Library     string    `json:"library" maxLength:"20"`

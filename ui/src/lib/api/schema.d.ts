@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What each lane may be given in each slot, with what it costs */
+        post: operations["calc-options"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/resistance": {
         parameters: {
             query?: never;
@@ -595,6 +612,23 @@ export interface paths {
         get: operations["get-log"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occurrences/{occurrence}/log/as-planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write every line that is not written yet as planned */
+        post: operations["log-as-planned"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1183,15 +1217,17 @@ export interface components {
             place: number;
         };
         Alternative: {
-            /** @description above what is proposed for this lane or move */
-            caution: boolean;
+            /** @description what is to be asked before it is used */
+            asks: components["schemas"]["Why"][];
             check: string[];
+            compared: boolean;
             /**
              * Format: int64
              * @description how much longer the class gets
              */
             deltaMs: number;
             entry: components["schemas"]["Entry"];
+            faults: components["schemas"]["Why"][];
             gained: string[];
             /**
              * Format: double
@@ -1217,6 +1253,13 @@ export interface components {
             /** Format: int64 */
             waitMs: number;
         };
+        AsPlanned: {
+            /**
+             * Format: int64
+             * @description when it was said, by the server's clock; now if left out
+             */
+            atMs?: number;
+        };
         AtHand: {
             moves: string[];
             place: string;
@@ -1238,7 +1281,27 @@ export interface components {
             rightN: number;
             uneven: boolean;
         };
+        Beside: {
+            entry: components["schemas"]["Entry"];
+            joints: string[];
+            why: components["schemas"]["Why"];
+        };
+        Beyond: {
+            nearest: string[];
+            needs: string;
+            say: string;
+            what: string;
+        };
+        Blend: {
+            /** Format: int64 */
+            loadG: number;
+            /** Format: int64 */
+            reps: number;
+            /** Format: int64 */
+            sets: number;
+        };
         Block: {
+            drill?: string;
             /** Format: int64 */
             fromMs: number;
             /** @enum {string} */
@@ -1266,6 +1329,13 @@ export interface components {
         BridgeAnswer: {
             /** @description at once */
             allowed: boolean;
+            /**
+             * Format: int64
+             * @description predicted at the load to come from the last set
+             */
+            atNext: number;
+            /** @description the mass to look for where it is not reached */
+            between: components["schemas"]["Gap"];
             /** Format: int64 */
             fromG: number;
             /** @description only the iron counts here */
@@ -1274,6 +1344,8 @@ export interface components {
             ironPct: number;
             /** Format: int64 */
             predictedReps: number | null;
+            /** @description whether the last week is at the load to come */
+            reached: boolean;
             ready: boolean;
             /** Format: double */
             resistancePct: number;
@@ -1297,12 +1369,19 @@ export interface components {
             reserve: number;
             /** Format: int64 */
             sessionsOver: number;
+            /**
+             * Format: int64
+             * @default 3
+             */
+            sets: number;
             stature?: string;
             to: string;
         };
         BridgeWeek: {
+            /** @description null unless by blend */
+            blend: components["schemas"]["Blend"];
             /** @enum {string} */
-            by: "load" | "reps" | "tempo" | "variant" | "made" | "uneven";
+            by: "load" | "reps" | "blend" | "tempo" | "variant" | "made" | "uneven";
             /** @description missing where the place does not make it */
             load?: components["schemas"]["Load"];
             /** Format: int64 */
@@ -1315,26 +1394,41 @@ export interface components {
             move: string;
             /** Format: int64 */
             reps: number;
+            /** Format: int64 */
+            sets: number;
             tempo: string;
             /** Format: int64 */
             week: number;
         };
         Cell: {
+            /** @description what is to be asked before it is used */
+            asks: components["schemas"]["Why"][];
+            /** @description an easier move for whoever asks */
+            beside?: components["schemas"]["Beside"];
+            cautions: string[];
             /**
              * Format: int64
              * @description 0 for moves without a comparable resistance
              */
             comparableG: number;
             entry: components["schemas"]["Entry"];
+            /** @description too light by far, and said so */
+            farTooLight: boolean;
+            /** @description what would keep it from being proposed */
+            faults: components["schemas"]["Why"][];
             /** Format: double */
             ironPct: number;
             lane: string;
+            /** Format: double */
+            leftPct: number;
             /**
              * Format: int64
              * @description all implements together
              */
             loadG: number;
             loadWhy: components["schemas"]["Why"];
+            /** @description what the log decided */
+            log?: components["schemas"]["Why"];
             /** @description the kit does not cover this load */
             missing: boolean;
             /** Format: int64 */
@@ -1353,6 +1447,10 @@ export interface components {
             reps: number;
             /** Format: int64 */
             setMs: number;
+            /** @description for the hold in use */
+            setup: string[];
+            /** Format: double */
+            shortPct: number;
             /**
              * Format: int64
              * @description 0 when no switch is called
@@ -1368,10 +1466,13 @@ export interface components {
         Circuit: {
             canRedo: boolean;
             canUndo: boolean;
+            decided: components["schemas"]["Decided"][];
             document: components["schemas"]["Document"];
             id: string;
             /** @description the place's kit by name */
             items: components["schemas"]["Item"][];
+            /** @description of the proposal it goes back to */
+            notes: components["schemas"]["Why"][];
             occurrence: components["schemas"]["Occurrence"];
             plan: components["schemas"]["Plan"];
             /** Format: int64 */
@@ -1416,6 +1517,12 @@ export interface components {
             volume?: string;
             wear?: ("front" | "hand" | "hips" | "back")[];
         };
+        Count: {
+            /** @enum {string} */
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            /** Format: int64 */
+            n: number;
+        };
         CreateCircuit: {
             brief: components["schemas"]["ProposalBrief"];
             clientId: string;
@@ -1430,6 +1537,25 @@ export interface components {
         CueQueue: {
             moves: components["schemas"]["TodaysCue"][];
             waiting: components["schemas"]["Cue"][];
+        };
+        Decided: {
+            /** @enum {string} */
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            /** @description that hurt */
+            joints: string[];
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** Format: int64 */
+            loadG: number;
+            /** @description whether the load is said */
+            loaded: boolean;
+            move: string;
+            overruled: boolean;
+            /** Format: int64 */
+            reps: number;
+            /** @description a rung up or down */
+            to?: string;
+            why: components["schemas"]["Why"];
         };
         Density: {
             /** Format: double */
@@ -1458,8 +1584,10 @@ export interface components {
             bans: string[];
             /** @enum {string} */
             format: "timed" | "reps";
+            known?: string[];
             /** Format: int64 */
             leadInMs: number;
+            overruled?: components["schemas"]["Overruled"][];
             /** Format: int64 */
             restMs: number;
             /** Format: int64 */
@@ -1502,7 +1630,7 @@ export interface components {
             /** @enum {string} */
             place: "here" | "after" | "before";
             /** @enum {string} */
-            state: "ready" | "moving" | "held" | "over";
+            state: "ready" | "moving" | "held" | "ended" | "over";
             /** @enum {string} */
             wait: "keep" | "drop" | "add";
         };
@@ -1518,6 +1646,7 @@ export interface components {
             variant: string;
         };
         Event: {
+            drill?: string;
             /** Format: int64 */
             fromMs: number;
             /** @enum {string} */
@@ -1612,6 +1741,7 @@ export interface components {
         Flag: {
             slot?: string;
             why: components["schemas"]["Why"];
+            wrong?: boolean;
         };
         Footwork: {
             calls: ("front" | "front-right" | "right" | "back-right" | "back" | "back-left" | "left" | "front-left")[];
@@ -1619,11 +1749,21 @@ export interface components {
             /** Format: int64 */
             everyMs: number;
         };
+        Gap: {
+            /** Format: int64 */
+            fromG: number;
+            /** Format: int64 */
+            toG: number;
+        };
         HeightShare: {
             /** Format: int64 */
             heightMm: number;
             /** Format: double */
             share: number;
+        };
+        Held: {
+            hold: string;
+            line: string;
         };
         HouseStyle: {
             /** @description exceptions: move, school, option */
@@ -1756,6 +1896,7 @@ export interface components {
         };
         Lane: {
             body: components["schemas"]["Quantity"];
+            bodyKnown: boolean;
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             /** Format: int64 */
@@ -1781,6 +1922,7 @@ export interface components {
         Lever: {
             after: string;
             before: string;
+            harder?: string;
             name: string;
         };
         Library: {
@@ -1791,12 +1933,6 @@ export interface components {
             format: "timed" | "reps";
             moves: components["schemas"]["Move"][];
             version: string;
-        };
-        Limit: {
-            nearest: string[];
-            needs: string;
-            say: string;
-            what: string;
         };
         Line: {
             /** @enum {string} */
@@ -1840,6 +1976,15 @@ export interface components {
             done: number;
             /** Format: int64 */
             inForm: number;
+            /**
+             * @description that hurt; left out, every joint that the move asks clearly of
+             * @enum {string}
+             */
+            joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
+            /** @description what was really lifted, all together, where it was another load than planned */
+            load?: string;
+            /** @description it was somebody else than the time before */
+            others?: boolean;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
             /** Format: int64 */
@@ -1850,9 +1995,16 @@ export interface components {
             done: number;
             /** Format: int64 */
             inForm: number;
+            /**
+             * @description that hurt, where somebody said
+             * @enum {string}
+             */
+            joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
             load: components["schemas"]["Load"];
             /** Format: int64 */
             loadG: number;
+            /** @description somebody else's pain than the time before */
+            others?: boolean;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
             pattern: string;
@@ -1938,13 +2090,18 @@ export interface components {
             tempo: string;
         };
         MoveCard: {
+            allCautions: string[];
             /** @description other common names */
             also?: string[];
+            anchored?: boolean;
+            bagThrown?: boolean;
             ballistic?: boolean;
+            byLog?: boolean;
             cautions?: string[];
             /** @enum {string} */
             class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
             counts?: components["schemas"]["PartCount"][];
+            covers?: string[];
             /** @description in teaching order, one at a time */
             cues: string[];
             demands: {
@@ -1968,6 +2125,10 @@ export interface components {
             gate?: "half-body-25";
             /** @description the rung above */
             harder?: string;
+            held: components["schemas"]["Held"][];
+            holdLines?: {
+                [key: string]: string;
+            };
             holds: string[];
             /** Format: int64 */
             houseCues?: number;
@@ -1978,8 +2139,12 @@ export interface components {
             learn?: string[];
             lever?: components["schemas"]["Lever"];
             lightFor?: string[];
+            low?: boolean;
             name: string;
             needs: string[];
+            oneArm?: boolean;
+            oneLeg?: boolean;
+            onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
             parts?: components["schemas"]["Part"][];
@@ -2016,13 +2181,14 @@ export interface components {
             test?: string;
             /** @enum {string} */
             thigh: "front" | "back" | "none";
+            touches?: string[];
             /** @enum {string} */
             view: "side" | "diagonal" | "back";
             weakLinks: string[];
             weakest?: string;
         };
         MoveLibrary: {
-            limits: components["schemas"]["Limit"][];
+            limits: components["schemas"]["Beyond"][];
             moves: components["schemas"]["MoveCard"][];
             version: string;
             /** @description of the trade, as the texts use them */
@@ -2065,7 +2231,7 @@ export interface components {
             in?: string;
             /** @description may be filled in steps of 50 ml */
             refill?: boolean;
-            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged")[];
+            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged" | "sharp")[];
             /** @description the room it takes in a container */
             volume?: components["schemas"]["Typed"];
             what?: string;
@@ -2168,6 +2334,12 @@ export interface components {
             events: components["schemas"]["Event"][];
             /** Format: int64 */
             totalMs: number;
+        };
+        Overruled: {
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** @description a move or a joint */
+            what: string;
         };
         Package: {
             /** Format: double */
@@ -2333,13 +2505,17 @@ export interface components {
             type: string;
         };
         ProposalBrief: {
-            /** @description patterns and variants to leave out */
+            /** @description patterns, moves and limits to keep to */
             bans: string[];
             /** @enum {string} */
             format: "timed" | "reps";
+            /** @description moves and patterns, or all, that the group knows whatever the log says */
+            known?: string[];
             lanes?: components["schemas"]["LaneInput"][];
             /** Format: int64 */
             minutes: number;
+            /** @description what to set aside of what the log says */
+            overruled?: components["schemas"]["Overruled"][];
         };
         ProposeInput: {
             /** Format: int64 */
@@ -2403,7 +2579,7 @@ export interface components {
         };
         Result: {
             /** @enum {string} */
-            advice: "keep" | "keep-limit" | "watch" | "next-load" | "more-reps" | "next-rung" | "less-load" | "rung-down" | "stop-move" | "off-the-plan";
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
             atLimit: boolean;
             /** @enum {string} */
             verdict: "form-lost" | "heavy" | "far-too-light" | "light" | "right";
@@ -2479,6 +2655,8 @@ export interface components {
         };
         RunKeys: {
             effects: components["schemas"]["Effect"][];
+            /** Format: int64 */
+            goOnMs: number;
             leaps: components["schemas"]["Leap"][];
         };
         RunNow: {
@@ -2669,6 +2847,7 @@ export interface components {
         };
         StudioFileLane: {
             body: components["schemas"]["StudioFileQuantity"];
+            bodyKnown?: boolean;
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             /** Format: int64 */
@@ -2678,13 +2857,18 @@ export interface components {
         StudioFileLine: {
             /** Format: int64 */
             done: number;
+            hold?: string;
             /** Format: int64 */
             inForm: number;
+            /** @enum {string} */
+            joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             library: string;
             /** Format: int64 */
             loadG: number;
+            /** @description somebody else's pain than the time before */
+            others?: boolean;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
             /** Format: int64 */
@@ -2695,6 +2879,8 @@ export interface components {
             resistanceG: number;
             slot: string;
             subject: string;
+            /** @description by the plan's own word */
+            tooLight?: boolean;
             variant: string;
             /** Format: date-time */
             written: string;
@@ -2763,6 +2949,7 @@ export interface components {
             kind: string;
             /** Format: date-time */
             made: string;
+            notes?: unknown;
             ops?: unknown;
             /** Format: int64 */
             redoTo?: number;
@@ -2801,7 +2988,7 @@ export interface components {
             };
         };
         SubstituteAnswer: {
-            limits: components["schemas"]["Limit"][];
+            limits: components["schemas"]["Beyond"][];
             /**
              * Format: int64
              * @description what was wished, all together
@@ -2833,6 +3020,8 @@ export interface components {
         SubstituteOption: {
             anchors: string[];
             check: string[];
+            /** @description whether the two may be compared; where not, the numbers say nothing */
+            compared: boolean;
             gained: string[];
             hold: string;
             /** Format: double */
@@ -2910,6 +3099,7 @@ export interface components {
             circuitId?: string;
             /** Format: date */
             date: string;
+            decided: components["schemas"]["Count"][];
             id: string;
             lanes: components["schemas"]["Lane"][];
             /**
@@ -2957,10 +3147,14 @@ export interface components {
         Variant: {
             /** @description other common names */
             also?: string[];
+            anchored?: boolean;
+            bagThrown?: boolean;
             ballistic?: boolean;
+            byLog?: boolean;
             cautions?: string[];
             /** @enum {string} */
             class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
+            covers?: string[];
             /** @description in teaching order, one at a time */
             cues: string[];
             demands: {
@@ -2979,6 +3173,9 @@ export interface components {
             feetMm?: number;
             /** @enum {string} */
             gate?: "half-body-25";
+            holdLines?: {
+                [key: string]: string;
+            };
             holds: string[];
             /** Format: int64 */
             houseCues?: number;
@@ -2988,8 +3185,12 @@ export interface components {
             lanes: ("ground" | "middle" | "reach")[];
             learn?: string[];
             lever?: components["schemas"]["Lever"];
+            low?: boolean;
             name: string;
             needs: string[];
+            oneArm?: boolean;
+            oneLeg?: boolean;
+            onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
             parts?: components["schemas"]["Part"][];
@@ -3020,6 +3221,7 @@ export interface components {
             test?: string;
             /** @enum {string} */
             thigh: "front" | "back" | "none";
+            touches?: string[];
             /** @enum {string} */
             view: "side" | "diagonal" | "back";
             weakLinks: string[];
@@ -3071,7 +3273,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-iron" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "relax-places" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-rounded-up" | "flag-heavy" | "flag-sides" | "flag-anchor" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-watch" | "advice-next-load" | "advice-more-reps" | "advice-reps-only" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -3250,6 +3452,30 @@ export interface operations {
         };
         responses: {
             /** @description the answer; its schema is docs/formats/calc-load-rule.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-options.json */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4146,6 +4372,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "log-as-planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsPlanned"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

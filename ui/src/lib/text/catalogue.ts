@@ -334,6 +334,7 @@ export const t = {
       'Chest pain, fainting, sudden severe headache, breathlessness that does not settle: end, call for help. Local rules and licensed practice come first.',
     missing: 'missing',
     caution: 'above what is proposed here',
+    repsOf: (n: number) => count(n, 'repetition', 'repetitions'),
     tooMany: (used: number, present: number) => `${used} wanted at once, ${present} there`,
     aSide: (n: number) => `${n} a side`,
     pick: 'Choose a box in the score to see its reasons and what could stand instead.',

@@ -115,7 +115,7 @@ export const loads = {
     reserve: 'In reserve',
     first: 'First session with this move',
     go: 'Find substitutes',
-    wanted: (load: string, resistance: string) => `Wanted: ${load}, ${resistance} on the working limb`,
+    wanted: (load: string, resistance: string) => `Wanted: ${load}, ${resistance} in resistance`,
     option: 'Instead',
     how: 'How',
     reached: 'Reached',
@@ -266,7 +266,7 @@ export const loads = {
     empty: 'Mass of the vessel, if known',
     refill: 'It may be filled in steps of 50 ml',
     traits: 'It is',
-    trait: { soft: 'soft', loose: 'loose', glass: 'glass', hot: 'hot', 'hard-edged': 'hard-edged' } as Record<
+    trait: { soft: 'soft', loose: 'loose', glass: 'glass', hot: 'hot', sharp: 'sharp', 'hard-edged': 'hard-edged' } as Record<
       string,
       string
     >,

@@ -95,13 +95,17 @@ export const verdict: Record<string, string> = {
 }
 
 export const advice: Record<string, string> = {
-  keep: 'Same again',
+  keep: 'Same load',
   'keep-limit': 'At the limit: hold',
-  watch: 'Light: watch next time',
+  'more-reps': 'More repetitions',
   'next-load': 'Take the next load',
-  'more-reps': 'More repetitions first',
+  bridge: 'Towards the next load',
   'next-rung': 'One rung up',
+  'fewer-reps': 'Fewer repetitions',
   'less-load': 'Lighter, or fewer',
+  lighter: 'Lighter after the break',
+  'start-again': 'From the start again',
+  'as-before': 'As before',
   'rung-down': 'One rung down',
   'stop-move': 'Change this move',
   'off-the-plan': 'Off the plan: refer',
@@ -179,6 +183,54 @@ export const joint: Record<string, string> = {
   balance: 'balance',
   impact: 'impact',
   grip: 'grip',
+  hamstring: 'hamstring',
+  neck: 'neck',
+  elbow: 'elbow',
+}
+
+/** A joint inside a sentence: "pain in the knee". */
+export const atJoint = (id: string): string => `the ${joint[id] ?? id}`
+
+const limitName: Record<string, string> = {
+  'no-lying-on-back': 'No lying on the back',
+  'no-lying-on-front': 'No lying on the front',
+  'no-floor': 'Not down to the floor',
+  'no-overhead': 'Nothing overhead',
+  'no-impact': 'No jumps or impact',
+  'no-breath-holding': 'No holding of the breath',
+  'no-balance-risk': 'No risk to the balance',
+  'no-head-below-heart': 'Head never below the heart',
+  'no-loaded-back-bending': 'No loaded bending of the back',
+  'no-long-holds': 'No long holds',
+  'no-loaded-end-range': 'No load at the end of the range',
+  pregnancy: 'Pregnancy',
+  'blood-pressure': 'High blood pressure',
+  'brittle-bones': 'Brittle bones',
+  hypermobile: 'Hypermobile',
+}
+
+/** What a class must be spared, by name; nothing for what is no limit. */
+export function limit(id: string): string | undefined {
+  const [, part, how] = /^(.+)-(mild|spare)$/.exec(id) ?? []
+  if (part) return how === 'mild' ? `Go easy on the ${joint[part] ?? part}` : `Spare the ${joint[part] ?? part}`
+  return limitName[id]
+}
+
+/** Where the resistance of a family is felt. */
+export const placeOfFamily: Record<string, string> = {
+  squat: 'On the working leg',
+  hinge: 'At the hip',
+  bridge: 'At the hip',
+  push: 'On the arms',
+  pull: 'On the arms',
+}
+
+/** Why a weight of the place is not used. */
+export const unusedBecause: Record<string, string> = {
+  'too-few': 'too few for everybody of a lane',
+  'too-heavy': 'too heavy for what is wanted here',
+  'no-move': 'no move here holds it',
+  nearer: 'another weight is nearer to what is wanted',
 }
 
 export const region: Record<string, string> = {

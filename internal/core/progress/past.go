@@ -1,0 +1,132 @@
+// Package progress keeps what happened in earlier classes as one value, and turns it
+// into what binds the next one. The instructor has the last word.
+package progress
+
+import (
+	"slices"
+
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/strength"
+)
+
+// Pain is what somebody felt. Muscle burn is expected and asked about apart from
+// joint pain.
+type Pain string
+
+// The answers.
+const (
+	NoPain Pain = "none"
+	Burn   Pain = "burn"
+	Joint  Pain = "joint"
+)
+
+// Line is what a lane or a person did with a move in a class.
+type Line struct {
+	// Day counts local days from any fixed one.
+	Day  int
+	Lane moves.Lane
+	// Who tells people of a lane apart; empty for the lane itself.
+	Who     string
+	Variant string
+	Hold    moves.HoldID
+	strength.Set
+	Pain Pain
+	// Joint that hurt; empty where nobody said which.
+	Joint string
+	// Others says that it was somebody else's pain than the time before.
+	Others bool
+	Load   measure.Mass
+	// TooLight says that the plan itself called the load too light.
+	TooLight bool
+	// Bare says that only this is known: it was done.
+	Bare bool
+}
+
+// Overrule sets aside what the log says of a move, or of a joint, for a lane, from
+// a day on.
+type Overrule struct {
+	Day  int
+	Lane moves.Lane
+	// What is a move or a joint.
+	What string
+}
+
+// Past is all that earlier classes of a group say to the next.
+type Past struct {
+	// Day of the class that is planned.
+	Day int
+	// Lines of earlier classes, the oldest first.
+	Lines []Line
+	// Known are moves and patterns that the instructor marked as known; All marks
+	// everything.
+	Known     []string
+	Overruled []Overrule
+	// Last are the moves of the last classes in their order, the newest class first.
+	Last [][]string
+}
+
+// LastClasses is how many classes back a plan looks for what was last used (house).
+const LastClasses = 4
+
+// All, among what is marked as known, stands for everything.
+const All = "all"
+
+// How long the log is listened to, in days (house).
+const (
+	week          = 7
+	lighterAfter  = 4 * week
+	startingAfter = 8 * week
+	painWithin    = 8 * week
+)
+
+// MarkedKnown tells whether the instructor marked a move, or its pattern, as known.
+func (p Past) MarkedKnown(v *moves.Variant) bool {
+	return slices.Contains(p.Known, All) || slices.Contains(p.Known, v.ID) || slices.Contains(p.Known, string(v.Pattern))
+}
+
+// Met tells whether a lane has done a move before, or is marked as knowing it.
+func (p Past) Met(lane moves.Lane, v *moves.Variant) bool {
+	return p.MarkedKnown(v) || slices.ContainsFunc(p.Lines, func(l Line) bool { return l.Lane == lane && l.Variant == v.ID })
+}
+
+// Sessions counts the earlier days on which a lane did something that holds.
+func (p Past) Sessions(lane moves.Lane, is func(Line) bool) int {
+	n, last := 0, -1
+	for _, l := range p.Lines {
+		if l.Lane == lane && is(l) && (n == 0 || l.Day != last) {
+			n, last = n+1, l.Day
+		}
+	}
+	return n
+}
+
+// Shown tells whether a lane has two earlier sessions in form of some moves, right or
+// lighter: what it then carries is for the log to say.
+func (p Past) Shown(lane moves.Lane, is func(Line) bool) bool {
+	return p.Sessions(lane, func(l Line) bool { return l.Who == "" && is(l) && inForm(l) }) >= 2
+}
+
+// inForm tells whether a set was done in form and was not too heavy.
+func inForm(l Line) bool {
+	v, _ := strength.Judge(l.Set)
+	return !l.Bare && l.Pain != Joint && v != strength.FormLost && v != strength.Heavy
+}
+
+// ClassesAgo tells how many classes ago a move was last part of the plan: 1 is the
+// class before; 0 is not among the last ones.
+func (p Past) ClassesAgo(is func(id string) bool) int {
+	for i, ids := range p.Last {
+		if slices.ContainsFunc(ids, is) {
+			return i + 1
+		}
+	}
+	return 0
+}
+
+// overruled tells whether what was logged on a day was set aside after it.
+func (p Past) overruled(lane moves.Lane, day int, what ...string) bool {
+	return slices.ContainsFunc(p.Overruled, func(o Overrule) bool {
+		return o.Lane == lane && o.Day >= day && slices.Contains(what, o.What)
+	})
+}

@@ -1,0 +1,5 @@
+-- +goose Up
+ALTER TABLE occurrence_lane ADD COLUMN body_known BOOLEAN NOT NULL DEFAULT FALSE AFTER body_g;
+
+-- +goose Down
+ALTER TABLE occurrence_lane DROP COLUMN body_known;

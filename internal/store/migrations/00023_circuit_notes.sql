@@ -1,0 +1,5 @@
+-- +goose Up
+ALTER TABLE circuit_version ADD COLUMN notes JSON NOT NULL DEFAULT '[]' AFTER document;
+
+-- +goose Down
+ALTER TABLE circuit_version DROP COLUMN notes;
