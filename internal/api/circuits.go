@@ -169,40 +169,42 @@ type view struct {
 	class   store.Class
 }
 
+// view reads a circuit and works it out against the place of its class.
 func (s *server) view(ctx context.Context, id string) (view, error) {
-	row, head, err := s.Store.Circuit(ctx, s.Scope, id)
+	v, head, err := s.planned(ctx, id)
 	if err != nil {
 		return view{}, err
 	}
-	class, err := s.Store.ClassByID(ctx, s.Scope, row.OccurrenceID)
+	p, err := s.placeOf(ctx, v.class)
 	if err != nil {
 		return view{}, err
 	}
-	p, err := s.placeOf(ctx, class)
-	if err != nil {
-		return view{}, err
-	}
-	d, err := circuit.Decode(head.Document)
-	if err != nil {
-		return view{}, err
-	}
-	v := view{row: row, class: class}
-	o := occurrenceOf(class, p.ID, p.Name)
-	v.context = o.context(p)
-	if v.context.Past, err = s.Store.Past(ctx, s.Scope, class.Occurrence); err != nil {
-		return view{}, err
-	}
-	v.Circuit = Circuit{ID: id, Version: head.Version, CanUndo: head.UndoTo != nil, CanRedo: head.RedoTo != nil, Occurrence: o, Document: d,
-		Plan: circuit.Look(d, v.context), Items: p.items(), Notes: []why.Why{}, Decided: circuit.Decisions(d, v.context)}
+	past := v.context.Past
+	v.context = v.Occurrence.context(p)
+	v.context.Past = past
+	v.Circuit = Circuit{ID: id, Version: head.Version, CanUndo: head.UndoTo != nil, CanRedo: head.RedoTo != nil, Occurrence: v.Occurrence, Document: v.Document,
+		Plan: circuit.Look(v.Document, v.context), Items: p.items(), Notes: []why.Why{}, Decided: circuit.Decisions(v.Document, v.context)}
 	return v, json.Unmarshal(head.Notes, &v.Notes)
 }
 
-func (s *server) placeOf(ctx context.Context, c store.Class) (Place, error) {
-	row, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
-	if err != nil {
-		return Place{}, err
+// planned reads a circuit with its class and what earlier classes say, but no kit.
+func (s *server) planned(ctx context.Context, id string) (v view, head store.CircuitVersion, err error) {
+	if v.row, head, err = s.Store.Circuit(ctx, s.Scope, id); err != nil {
+		return v, head, err
 	}
-	return s.place(ctx, row)
+	if v.class, err = s.Store.ClassByID(ctx, s.Scope, v.row.OccurrenceID); err != nil {
+		return v, head, err
+	}
+	if v.Document, err = circuit.Decode(head.Document); err != nil {
+		return v, head, err
+	}
+	v.Occurrence = occurrenceOf(v.class)
+	v.context.Past, err = s.Store.Past(ctx, s.Scope, v.class.Occurrence)
+	return v, head, err
+}
+
+func (s *server) placeOf(ctx context.Context, c store.Class) (Place, error) {
+	return s.place(ctx, store.Place{Row: store.Row{ID: c.PlaceID}, PublicID: c.PlacePublicID, Name: c.PlaceName})
 }
 
 func (s *server) circuitNow(ctx context.Context, id string) (*result[Circuit], error) {
@@ -226,7 +228,7 @@ func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (c
 		}
 	}
 	c.Minutes = in.Minutes
-	b := circuit.Brief{Context: occurrenceOf(*c, p.ID, p.Name).context(p), Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}
+	b := circuit.Brief{Context: occurrenceOf(*c).context(p), Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}
 	if err := checkBrief(p.library, in); err != nil {
 		return b, err
 	}
@@ -460,7 +462,7 @@ func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (
 // takeHome computes a lane's version for one person in a flat. The body is the
 // lane's.
 func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[TakeHome], error) {
-	v, err := s.view(ctx, id)
+	v, _, err := s.planned(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -473,7 +475,7 @@ func (s *server) takeHome(ctx context.Context, id, place, lane string) (*result[
 		return nil, err
 	}
 	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true}
-	for _, l := range v.context.Lanes {
+	for _, l := range v.Occurrence.context(p).Lanes {
 		if l.Lane == spec.Lane {
 			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
 		}

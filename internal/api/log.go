@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -61,7 +62,7 @@ type LogInput struct {
 	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
 	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
 	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
-	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned"`
+	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned; 0 for none"`
 	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
 }
 
@@ -125,7 +126,7 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 	if err != nil {
 		return sheets{}, err
 	}
-	out := sheets{class: c, Log: Log{Occurrence: occurrenceOf(c, p.ID, p.Name), Sheets: []LogSheet{}, Items: p.items()}}
+	out := sheets{class: c, Log: Log{Occurrence: occurrenceOf(c), Sheets: []LogSheet{}, Items: p.items()}}
 	out.context = out.Occurrence.context(p)
 	if out.context.Past, err = s.Store.Past(ctx, s.Scope, c.Occurrence); err != nil {
 		return out, err
@@ -153,7 +154,11 @@ func (s *server) sheets(ctx context.Context, occurrence string) (sheets, error) 
 func (s *server) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]RunSlot, error) {
 	run, err := s.Store.NewestRun(ctx, s.Scope, c.ID)
 	if err == nil {
-		_, f, now, err := s.runNow(ctx, run.PublicID)
+		events, err := s.Store.RunEvents(ctx, s.Scope, run.ID)
+		if err != nil {
+			return nil, err
+		}
+		f, now, err := s.foldRun(run, events)
 		return f.cameTo(now.Anchor), err
 	}
 	if !errors.Is(err, store.ErrNotFound) {
@@ -330,7 +335,10 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 }
 
 func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
-	if !blankText(in.Load) {
+	switch {
+	case strings.TrimSpace(in.Load) == "0":
+		l.LoadG = 0
+	case !blankText(in.Load):
 		st, err := s.Store.Studio(ctx, s.Scope)
 		if err != nil {
 			return err

@@ -135,8 +135,7 @@ func (s *server) registerOccurrences(a huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		o, err := s.occurrence(ctx, c)
-		return answer(o), err
+		return answer(occurrenceOf(c)), nil
 	})
 }
 
@@ -188,14 +187,9 @@ func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
 	return out, nil
 }
 
-func (s *server) occurrence(ctx context.Context, c store.Class) (Occurrence, error) {
-	p, err := s.Store.PlaceByID(ctx, s.Scope, c.PlaceID)
-	return occurrenceOf(c, p.PublicID, p.Name), err
-}
-
-func occurrenceOf(c store.Class, placeID, place string) Occurrence {
+func occurrenceOf(c store.Class) Occurrence {
 	o := Occurrence{ID: c.PublicID, Name: c.Name, Date: c.LocalDate.Format(time.DateOnly), Time: c.LocalTime, TimeZone: c.TimeZone,
-		StartMs: startOf(c.Occurrence).UnixMilli(), Minutes: c.Minutes, PlaceID: placeID, Place: place, Lanes: []Lane{}}
+		StartMs: startOf(c.Occurrence).UnixMilli(), Minutes: c.Minutes, PlaceID: c.PlacePublicID, Place: c.PlaceName, Lanes: []Lane{}}
 	for _, l := range moves.Lanes {
 		for _, r := range c.Lanes {
 			if r.Lane == string(l) {
@@ -322,7 +316,7 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 	}
 	var out []TodayClass
 	for _, r := range rows {
-		t := TodayClass{Occurrence: occurrenceOf(store.Class{Occurrence: r.Occurrence, Lanes: work.Lanes[r.ID]}, r.PlacePublicID, r.PlaceName),
+		t := TodayClass{Occurrence: occurrenceOf(store.Class{Occurrence: r.Occurrence, Lanes: work.Lanes[r.ID], PlacePublicID: r.PlacePublicID, PlaceName: r.PlaceName}),
 			CircuitID: work.Circuit[r.ID], RunID: work.Run[r.ID], Logged: work.Logged[r.ID], Decided: []circuit.Count{}}
 		against := t.context(places[r.PlaceID])
 		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say

@@ -154,13 +154,18 @@ func runSlots(d circuit.Document, p circuit.Plan) []RunSlot {
 
 // runNow folds a run's presses over the order it began with.
 func (s *server) runNow(ctx context.Context, id string) (store.Run, frozen, RunNow, error) {
-	var f frozen
 	row, events, err := s.Store.Run(ctx, s.Scope, id)
 	if err != nil {
-		return row, f, RunNow{}, err
+		return row, frozen{}, RunNow{}, err
 	}
+	f, now, err := s.foldRun(row, events)
+	return row, f, now, err
+}
+
+// foldRun gives what a run began with and where its presses have brought it.
+func (s *server) foldRun(row store.Run, events []store.RunEvent) (f frozen, now RunNow, err error) {
 	err = json.Unmarshal(row.Plan, &f)
-	return row, f, RunNow{cue.Fold(f.Order, runEvents(events)), len(events), s.Now().UnixMilli()}, err
+	return f, RunNow{cue.Fold(f.Order, runEvents(events)), len(events), s.Now().UnixMilli()}, err
 }
 
 func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
@@ -180,9 +185,8 @@ func (s *server) run(ctx context.Context, id string) (*result[Run], error) {
 	if err != nil {
 		return nil, err
 	}
-	o, err := s.occurrence(ctx, c)
-	return answer(Run{ID: id, Occurrence: o, Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, Cues: q.Moves,
-		Keys: RunKeys{cue.Effects, f.Order.Leaps(), cue.GoOnMs}, RunNow: now}), err
+	return answer(Run{ID: id, Occurrence: occurrenceOf(c), Order: f.Order, Slots: f.Slots, Prep: f.Prep, Items: f.Items, Cues: q.Moves,
+		Keys: RunKeys{cue.Effects, f.Order.Leaps(), cue.GoOnMs}, RunNow: now}), nil
 }
 
 func runEvents(rows []store.RunEvent) []cue.RunEvent {

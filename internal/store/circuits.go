@@ -217,7 +217,7 @@ func (s *Store) Run(ctx context.Context, sc Scope, publicID string) (Run, []RunE
 	if err != nil {
 		return r, nil, err
 	}
-	events, err := s.events(ctx, sc, r.ID)
+	events, err := s.RunEvents(ctx, sc, r.ID)
 	return r, events, err
 }
 
@@ -228,7 +228,8 @@ func (s *Store) NewestRun(ctx context.Context, sc Scope, occurrence int64) (Run,
 	return row, translate(err)
 }
 
-func (s *Store) events(ctx context.Context, sc Scope, run int64) ([]RunEvent, error) {
+// RunEvents lists the presses of a run in their order.
+func (s *Store) RunEvents(ctx context.Context, sc Scope, run int64) ([]RunEvent, error) {
 	var rows []RunEvent
 	err := s.in(ctx, sc).Where("run_id = ?", run).Order("seq").Limit(MaxRunEvents).Find(&rows).Error
 	return rows, err

@@ -18,7 +18,9 @@ import (
 // Class is an occurrence with its lanes.
 type Class struct {
 	Occurrence
-	Lanes []OccurrenceLane
+	Lanes         []OccurrenceLane
+	PlacePublicID string
+	PlaceName     string
 }
 
 // Listed is a class in a list, with the name of its place.
@@ -118,25 +120,39 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 
 // Class finds a class with its lanes.
 func (s *Store) Class(ctx context.Context, sc Scope, publicID string) (Class, error) {
-	o, err := get[Occurrence](s.db.WithContext(ctx), sc, publicID)
-	if err != nil {
-		return Class{}, err
-	}
-	return s.withLanes(ctx, sc, o)
+	return s.class(ctx, sc, "o.public_id = ?", publicID)
 }
 
 // ClassByID finds a class by its key inside.
 func (s *Store) ClassByID(ctx context.Context, sc Scope, id int64) (Class, error) {
-	var o Occurrence
-	if err := s.in(ctx, sc).Where("id = ?", id).Take(&o).Error; err != nil {
-		return Class{}, translate(err)
-	}
-	return s.withLanes(ctx, sc, o)
+	return s.class(ctx, sc, "o.id = ?", id)
 }
 
-func (s *Store) withLanes(ctx context.Context, sc Scope, o Occurrence) (Class, error) {
-	lanes, err := list[OccurrenceLane](s.db.WithContext(ctx), sc, "occurrence_id", o.ID, 3)
-	return Class{o, lanes}, err
+// class reads a class, its lanes and the name of its place in one query.
+func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Class, error) {
+	var rows []struct {
+		Listed
+		In OccurrenceLane `gorm:"embedded;embeddedPrefix:in_"`
+	}
+	err := s.db.WithContext(ctx).Table("occurrence o").
+		Select("o.*, p.public_id AS place_public_id, p.name AS place_name, l.lane AS in_lane, l.people AS in_people, l.body_decimal AS in_body_decimal, l.body_unit AS in_body_unit, "+
+			"l.body_g AS in_body_g, l.body_known AS in_body_known, l.stature_decimal AS in_stature_decimal, l.stature_unit AS in_stature_unit, l.stature_mm AS in_stature_mm").
+		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
+		Joins("LEFT JOIN occurrence_lane l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id").
+		Where("o.studio_id = ? AND "+which, sc.StudioID, arg).Order("l.id").Limit(len(moves.Lanes)).Scan(&rows).Error
+	if err != nil {
+		return Class{}, err
+	}
+	if len(rows) == 0 {
+		return Class{}, ErrNotFound
+	}
+	c := Class{Occurrence: rows[0].Occurrence, PlacePublicID: rows[0].PlacePublicID, PlaceName: rows[0].PlaceName}
+	for _, r := range rows {
+		if r.In.Lane != "" {
+			c.Lanes = append(c.Lanes, r.In)
+		}
+	}
+	return c, nil
 }
 
 // PutClass makes a class or changes it with its lanes.

@@ -101,13 +101,6 @@ func (s *Store) Place(ctx context.Context, sc Scope, publicID string) (Place, er
 	return get[Place](s.db.WithContext(ctx), sc, publicID)
 }
 
-// PlaceByID finds a place by its key inside.
-func (s *Store) PlaceByID(ctx context.Context, sc Scope, id int64) (Place, error) {
-	var row Place
-	err := s.in(ctx, sc).Where("id = ?", id).Take(&row).Error
-	return row, translate(err)
-}
-
 // PutPlace makes a place or changes it; the same put twice is one.
 func (s *Store) PutPlace(ctx context.Context, sc Scope, next Place) error {
 	return s.write(ctx, func(tx *gorm.DB) error { return putPlace(tx, sc, next) })

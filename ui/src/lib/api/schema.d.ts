@@ -1981,7 +1981,7 @@ export interface components {
              * @enum {string}
              */
             joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
-            /** @description what was really lifted, all together, where it was another load than planned */
+            /** @description what was really lifted, all together, where it was another load than planned; 0 for none */
             load?: string;
             /** @description it was somebody else than the time before */
             others?: boolean;
