@@ -107,6 +107,7 @@ type SubstituteInput struct {
 	Load    string       `json:"load,omitempty" maxLength:"40" doc:"all together; missing is the lane's starting load"`
 	Reps    int          `json:"reps" minimum:"1" maximum:"30"`
 	Reserve int          `json:"reserve" minimum:"0" maximum:"5"`
+	Missing string       `json:"missing,omitempty" maxLength:"26" doc:"an implement of the place that is not to be had: without a load its mass is wanted"`
 	First   bool         `json:"first,omitempty" doc:"somebody's first session with it"`
 	ForWhom
 }
@@ -377,6 +378,17 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 	}
 	if t.err != nil {
 		return SubstituteAnswer{}, t.err
+	}
+	if in.Missing != "" {
+		gone, known := p.stock.Implement(in.Missing)
+		if !known || gone.Mass == 0 {
+			return SubstituteAnswer{}, fieldError("body.missing", errors.New("it is a weight of this place"), in.Missing)
+		}
+		if blankText(in.Load) {
+			h, _ := moves.HoldOf(in.Hold)
+			w.Load = gone.Mass * measure.Mass(max(h.Count, 1))
+		}
+		p.stock = p.stock.Without(in.Missing)
 	}
 	out := SubstituteAnswer{LoadG: w.Load, WantedG: measure.Grams(w.Asked()), Options: []SubstituteOption{}, Limits: []moves.Beyond{}}
 	class := choice.Class{Library: p.library, Stock: p.stock, Past: progress.Past{Known: []string{progress.All}}}

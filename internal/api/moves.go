@@ -36,6 +36,8 @@ type Library struct {
 	Version string         `json:"version"`
 	Moves   []Move         `json:"moves"`
 	Format  circuit.Format `json:"format" enum:"timed,reps" doc:"how this house counts, if nobody says"`
+	// Limits are what a class can be spared: ids that a ban may name.
+	Limits []moves.LimitID `json:"limits"`
 }
 
 // MoveCard is all there is to say of a movement.
@@ -92,7 +94,7 @@ func (s *server) registerMoves(a huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		out := Library{moves.Version, []Move{}, circuit.Timed}
+		out := Library{moves.Version, []Move{}, circuit.Timed, moves.Limits()}
 		if style.ByReps() {
 			out.Format = circuit.Reps
 		}

@@ -114,15 +114,11 @@ func bare(st *store.Store, sc store.Scope) *fiber.App {
 		if err != nil {
 			return err
 		}
-		place, err := st.PlaceByID(ctx, sc, class.PlaceID)
+		stock, err := st.Stock(ctx, sc, class.PlaceID)
 		if err != nil {
 			return err
 		}
-		stock, err := st.Stock(ctx, sc, place.ID)
-		if err != nil {
-			return err
-		}
-		return c.JSON(map[string]any{"circuit": row, "document": json.RawMessage(head.Document), "class": class, "place": place, "stock": stock})
+		return c.JSON(map[string]any{"circuit": row, "document": json.RawMessage(head.Document), "class": class, "stock": stock})
 	})
 	return app
 }

@@ -143,8 +143,9 @@ func TestGoldenPositions(t *testing.T) {
 		Order   Order
 		Leaps   []Leap
 		Effects []Effect
+		GoOnMs  int64
 		Runs    [][]stage
-	}{o, o.Leaps(), Effects, nil}
+	}{o, o.Leaps(), Effects, GoOnMs, nil}
 	for _, events := range [][]RunEvent{
 		{{Hold, 500, 0}, {Start, 1000, 0}, {Start, 1500, 0}}, {{Start, 0, 0}, {Hold, 260_000, 0}, {Hold, 270_000, 0}, {Back, 280_000, 0}, {End, 290_000, 0}, {Back, 300_000, 0}},
 		{{Start, 0, 0}, {Add, 5000, 15_000}, {Add, 6000, 15_000}, {Skip, 7000, 0}, {Back, 8000, 0}, {Back, 12_000, 0}},

@@ -253,6 +253,19 @@ func (s Stock) Implement(id string) (Implement, bool) {
 	return find(s.Implements, func(i Implement) bool { return i.ID == id })
 }
 
+// Without gives the stock with one piece of an implement away: lent, broken or missing.
+func (s Stock) Without(id string) Stock {
+	s = s.Kept()
+	s.Implements = slices.Clone(s.Implements)
+	for n, i := range s.Implements {
+		if i.ID == id {
+			s.Implements[n].Count--
+		}
+	}
+	s.Implements = slices.DeleteFunc(s.Implements, func(i Implement) bool { return i.Count <= 0 })
+	return s
+}
+
 func (s Stock) object(id string) (Object, bool) {
 	return find(s.Objects, func(o Object) bool { return o.ID == id })
 }

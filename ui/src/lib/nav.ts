@@ -1,5 +1,6 @@
 // The one place that knows the router.
 import { createRouter } from 'sv-router'
+export { searchParams } from 'sv-router'
 import Today from '../views/today/Today.svelte'
 
 // The router's functions are free of `this`, although its types do not say so.

@@ -1931,6 +1931,7 @@ export interface components {
              * @enum {string}
              */
             format: "timed" | "reps";
+            limits: string[];
             moves: components["schemas"]["Move"][];
             version: string;
         };
@@ -3010,6 +3011,8 @@ export interface components {
             lane: "ground" | "middle" | "reach";
             /** @description all together; missing is the lane's starting load */
             load?: string;
+            /** @description an implement of the place that is not to be had: without a load its mass is wanted */
+            missing?: string;
             move: string;
             /** Format: int64 */
             reps: number;

@@ -21,7 +21,12 @@
   {#each bridge.weeks as w (w.week)}
     <li class:last={w.week === bridge.weeks.length} class={`rise-${Math.min(w.week, 9)}`}>
       <span class="muted">{loads.bridge.week(w.week)}</span>
-      <b>{loads.bridge.times(mass(w.loadG, studio.unit), w.reps)}</b>
+      {#if w.blend}
+        <b>{loads.bridge.sets(w.blend.sets, mass(w.blend.loadG, studio.unit), w.blend.reps)}</b>
+        <b>{loads.bridge.sets(w.sets - w.blend.sets, mass(w.loadG, studio.unit), w.reps)}</b>
+      {:else}
+        <b>{loads.bridge.sets(w.sets, mass(w.loadG, studio.unit), w.reps)}</b>
+      {/if}
       <span
         >{loads.bridge.by[w.by]}{w.by === 'tempo' ? ` ${w.tempo}` : ''}{w.move === move
           ? ''

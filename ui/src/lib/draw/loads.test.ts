@@ -64,21 +64,28 @@ describe('the load rule as a slider', () => {
 describe('a bridge as steps', () => {
   it('names each week, its load and what it is packed with', () => {
     const week = (n: number, loadG: number, reps: number, by: Schemas['BridgeWeek']['by'], madeG: number) => ({
-      ...{ week: n, loadG, reps, by, madeG, tempo: '2-0-2-0', move: 'goblet-squat' },
+      ...{ week: n, loadG, sets: 3, blend: null, reps, by, madeG, tempo: '2-0-2-0', move: 'goblet-squat' },
       ...(madeG > 0 ? { load: made } : {}),
     })
     const bridge = {
       ...{ fromG: 8000, toG: 12_000, ready: false, predictedReps: 11, ironPct: 50, resistancePct: 5.8 },
       ...{ ironAlone: false, allowed: false, why: { code: 'bridge-needed', source: 'house' } },
-      weeks: [week(1, 8000, 11, 'reps', 8000), week(2, 12_000, 8, 'load', 11_980), week(3, 14_000, 8, 'load', 0)],
+      reached: true,
+      weeks: [
+        week(1, 8000, 11, 'reps', 8000),
+        { ...week(2, 8000, 10, 'blend', 8000), blend: { sets: 1, loadG: 12_000, reps: 4 } },
+        week(2, 12_000, 8, 'load', 11_980),
+        week(3, 14_000, 8, 'load', 0),
+      ],
     } as Schemas['BridgeAnswer']
     const { getAllByRole, getByRole } = render(Steps, { bridge, items, move: 'goblet-squat' })
-    expect(getByRole('list').getAttribute('aria-label')).toBe('From 8 kg to 12 kg in 3 weeks')
+    expect(getByRole('list').getAttribute('aria-label')).toBe('From 8 kg to 12 kg in 4 weeks')
     const text = getAllByRole('listitem').map((x) => x.textContent.replace(/\s+/g, ' ').trim())
-    expect(text[0]).toContain('week 1 8 kg × 11 more repetitions')
+    expect(text[0]).toContain('week 1 3 × 11 with 8 kg more repetitions')
     expect(text[0]).not.toContain('8.000')
-    expect(text[1]).toContain('(11.980 kg)')
-    expect(text[2]).toContain(loads.bridge.missing)
+    expect(text[1]).toContain('1 × 4 with 12 kg 2 × 10 with 8 kg')
+    expect(text[2]).toContain('(11.980 kg)')
+    expect(text[3]).toContain(loads.bridge.missing)
   })
 })
 

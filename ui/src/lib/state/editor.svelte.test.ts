@@ -118,6 +118,7 @@ describe('the editor', () => {
 
   it('shows the newest after an undo that came too late, which is kept nowhere', async () => {
     const e = editing()
+    e.circuit = circuit(2)
     answers = [() => json({ detail: 'changed elsewhere' }, 409), () => json(circuit(7))]
     e.undo()
     e.undo()
@@ -125,5 +126,18 @@ describe('the editor', () => {
     expect(asked.map((a) => a.url.split('/').at(-1))).toEqual(['undo', 'c'.repeat(26)])
     expect(e.conflict).toBe(true)
     expect(e.beside).toBeUndefined()
+  })
+
+  it('does nothing, quietly, for one undo or redo more than there is', async () => {
+    const e = editing()
+    e.circuit = circuit(2)
+    answers = [() => json(circuit(1))]
+    e.undo()
+    e.undo()
+    e.redo()
+    await settled()
+    expect(asked.length).toBe(1)
+    expect(e.problem).toBeUndefined()
+    expect(e.state).toBe('saved')
   })
 })

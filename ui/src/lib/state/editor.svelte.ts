@@ -16,7 +16,7 @@ export class Editor {
   conflict = $state(false)
   /** The version that holds this window's edits beside the newest, after a conflict. */
   beside = $state<number>()
-  private queue: { change: Change; clientId: string }[] = []
+  private queue: { change: Change; clientId: string; can: (c: Circuit) => boolean }[] = []
   private busy = false
   private gone = false
   /** While edits go beside: the version the next of them comes from. */
@@ -39,25 +39,30 @@ export class Editor {
     )
   }
 
+  /** One more than there is to undo does nothing, quietly; so does redo. */
   undo(): void {
-    this.push((c, clientId, base) =>
-      ask(
-        api.POST('/api/circuits/{circuit}/undo', {
-          params: { path: { circuit: c.id } },
-          body: { clientId, base },
-        }),
-      ),
+    this.push(
+      (c, clientId, base) =>
+        ask(
+          api.POST('/api/circuits/{circuit}/undo', {
+            params: { path: { circuit: c.id } },
+            body: { clientId, base },
+          }),
+        ),
+      (c) => c.canUndo,
     )
   }
 
   redo(): void {
-    this.push((c, clientId, base) =>
-      ask(
-        api.POST('/api/circuits/{circuit}/redo', {
-          params: { path: { circuit: c.id } },
-          body: { clientId, base },
-        }),
-      ),
+    this.push(
+      (c, clientId, base) =>
+        ask(
+          api.POST('/api/circuits/{circuit}/redo', {
+            params: { path: { circuit: c.id } },
+            body: { clientId, base },
+          }),
+        ),
+      (c) => c.canRedo,
     )
   }
 
@@ -88,8 +93,8 @@ export class Editor {
     this.gone = true
   }
 
-  private push(change: Change): void {
-    this.queue.push({ change, clientId: newId() })
+  private push(change: Change, can: (c: Circuit) => boolean = () => true): void {
+    this.queue.push({ change, clientId: newId(), can })
     void this.drain()
   }
 
@@ -99,6 +104,10 @@ export class Editor {
     while (this.queue.length > 0 && this.circuit && !this.gone) {
       if (this.state === 'saved') this.state = 'saving'
       const next = this.queue[0]!
+      if (this.chain === undefined && !next.can(this.circuit)) {
+        this.queue.shift()
+        continue
+      }
       // What was typed on top of an edit that went beside belongs there too.
       const { data, problem } = await next.change(this.circuit, next.clientId, this.chain ?? this.circuit.version)
       if (problem && (problem.status === 0 || problem.status >= 500)) {

@@ -3,7 +3,7 @@
 // its id and the instant it was done, survive the page, and are sent in order,
 // again and again until the server has taken or refused them.
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-import { api, ask, newId, type Answer, type LogSheet, type Problem, type Schemas } from '../api/client'
+import { api, ask, newId, type Answer, type Log, type LogSheet, type Problem, type Schemas } from '../api/client'
 
 export interface Press {
   kind: 'press'
@@ -17,12 +17,19 @@ export interface Line {
   slot: string
   body: Schemas['LogInput'] & { atMs: number }
 }
-export type Letter = Press | Line
+/** The whole class went as planned, but for what is written already. */
+export interface Planned {
+  kind: 'planned'
+  occurrence: string
+  body: Schemas['AsPlanned'] & { atMs: number }
+}
+export type Letter = Press | Line | Planned
 
 /** What a view hears of its letters: the server's answer, in the order sent. */
 export interface Listener {
   run?: (run: string, now: Schemas['RunNow']) => void
   sheet?: (occurrence: string, sheet: LogSheet) => void
+  log?: (occurrence: string, log: Log) => void
 }
 
 interface Schema extends DBSchema {
@@ -100,6 +107,11 @@ export class Outbox {
     return (this.waiting as Letter[]).findLast(mine)?.body
   }
 
+  /** Whether a class was said to have gone as planned, and that is on its way. */
+  planned(occurrence: string): boolean {
+    return this.waiting.some((l) => l.kind === 'planned' && l.occurrence === occurrence)
+  }
+
   // One window sends at a time, where the browser can tell windows apart.
   private async send(): Promise<void> {
     if (this.sending) return
@@ -158,6 +170,10 @@ export class Outbox {
   private deliver(l: Letter): Promise<Answer<unknown>> {
     if (l.kind === 'press')
       return ask(api.POST('/api/runs/{run}/events', { params: { path: { run: l.run } }, body: l.body }))
+    if (l.kind === 'planned') {
+      const path = { occurrence: l.occurrence }
+      return ask(api.POST('/api/occurrences/{occurrence}/log/as-planned', { params: { path }, body: l.body }))
+    }
     const { occurrence, subject, slot } = l
     const path = { occurrence, subject, slot }
     return ask(api.PUT('/api/occurrences/{occurrence}/log/{subject}/{slot}', { params: { path }, body: l.body }))
@@ -166,6 +182,7 @@ export class Outbox {
   private tell(l: Letter, data: unknown): void {
     for (const f of this.listeners) {
       if (l.kind === 'press') f.run?.(l.run, data as Schemas['RunNow'])
+      else if (l.kind === 'planned') f.log?.(l.occurrence, data as Log)
       else f.sheet?.(l.occurrence, data as LogSheet)
     }
   }

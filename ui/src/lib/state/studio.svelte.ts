@@ -12,6 +12,8 @@ class Studio {
   ready = $state(false)
   /** How this house counts, if nobody says. */
   format = $state<Schemas['Library']['format']>('timed')
+  /** What a class can be spared. */
+  limits = $state.raw<string[]>([])
 
   get unit(): MassUnit {
     return this.value.massUnit
@@ -22,6 +24,7 @@ class Studio {
     this.problem = studio.problem ?? library.problem
     if (studio.data) this.value = studio.data
     if (library.data) this.format = library.data.format
+    if (library.data) this.limits = library.data.limits
     if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
     this.ready = true
   }

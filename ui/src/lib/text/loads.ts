@@ -108,8 +108,11 @@ export const loads = {
   checkShort: (id: string): string => (loads.check[id] ?? id).split(':')[0] ?? id,
 
   instead: {
+    missing: 'What is missing',
+    missingHint: 'it is not offered, and its mass is wanted',
+    nothingMissing: 'nothing in particular',
     load: 'Load wanted',
-    loadHint: "empty: the lane's starting load",
+    loadHint: "empty: what is missing, else the lane's starting load",
     lane: 'Lane',
     reps: 'Repetitions',
     reserve: 'In reserve',
@@ -165,10 +168,15 @@ export const loads = {
     needed: 'To be bridged',
     rise: (iron: string, resistance: string) => `${iron} in iron, ${resistance} in resistance`,
     week: (n: number) => `week ${n}`,
-    times: (mass: string, reps: number) => `${mass} × ${reps}`,
+    setsLabel: 'Sets',
+    sets: (sets: number, mass: string, reps: number) => `${sets} × ${reps} with ${mass}`,
+    not: 'Cannot be crossed with what is here',
+    get: (a: string, b: string) => `Get something from ${a} to ${b}, or a light pair.`,
+    atNext: (reps: number, mass: string) => `The last set predicts ${reps} with ${mass}.`,
     by: {
       load: 'the load itself',
       reps: 'more repetitions',
+      blend: 'one or two sets with the load to come',
       tempo: 'slower',
       variant: 'a variant between',
       made: 'made up',
@@ -266,10 +274,14 @@ export const loads = {
     empty: 'Mass of the vessel, if known',
     refill: 'It may be filled in steps of 50 ml',
     traits: 'It is',
-    trait: { soft: 'soft', loose: 'loose', glass: 'glass', hot: 'hot', sharp: 'sharp', 'hard-edged': 'hard-edged' } as Record<
-      string,
-      string
-    >,
+    trait: {
+      soft: 'soft',
+      loose: 'loose',
+      glass: 'glass',
+      hot: 'hot',
+      sharp: 'sharp',
+      'hard-edged': 'hard-edged',
+    } as Record<string, string>,
     about: (mass: string, low: string, high: string) => `about ${mass}, from ${low} to ${high}`,
     rated: 'It may carry, if known',
     legs: 'How it stands',

@@ -188,6 +188,19 @@ export const joint: Record<string, string> = {
   elbow: 'elbow',
 }
 
+/** The joints and regions that a log can name. */
+export const painJoints = [
+  'ankle',
+  'knee',
+  'hip',
+  'low-back',
+  'neck',
+  'shoulder',
+  'elbow',
+  'wrist',
+  'hamstring',
+] as const
+
 /** A joint inside a sentence: "pain in the knee". */
 export const atJoint = (id: string): string => `the ${joint[id] ?? id}`
 

@@ -43,6 +43,29 @@ describe('reasons', () => {
   })
 })
 
+describe('names of what the log and the limits say', () => {
+  it('are there for every value of the contract', () => {
+    const schemas = contract.components.schemas
+    for (const x of schemas.Decided.properties.advice.enum) expect(names.advice[x], x).toBeTruthy()
+    expect([...names.painJoints]).toEqual(schemas.LogInput.properties.joint.enum)
+    for (const x of schemas.LogInput.properties.joint.enum) {
+      expect(names.joint[x], x).toBeTruthy()
+      expect(names.limit(`${x}-spare`)).toBe(`Spare the ${names.joint[x]}`)
+      expect(names.limit(`${x}-mild`)).toMatch(/^Go easy/)
+    }
+    expect(names.limit('no-floor')).toBe('Not down to the floor')
+    expect(names.limit('squat')).toBeUndefined()
+  })
+  it('says where a hinge works, and whose cell a flag is of', () => {
+    const plain = { unit: 'kg' as const, move: (id: string) => id, item: (id: string) => id }
+    const id = (name: string, text: string) => ({ name, kind: 'text' as const, text })
+    const sum: Why = { code: 'resistance-sum', source: 'model', terms: [id('family', 'hinge')] }
+    expect(whyText(sum, plain)).toMatch(/^At the hip:/)
+    const fault: Why = { code: 'fault-limit', source: 'house', terms: [id('lane', 'reach'), id('limit', 'knee-spare')] }
+    expect(whyText(fault, plain)).toBe('Reach: against a limit of this class: spare the knee')
+  })
+})
+
 describe('names of the household', () => {
   it('are those of the table', () => {
     const all = [...table.substances, ...table.packages, ...table.vessels, ...table.known]

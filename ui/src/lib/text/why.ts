@@ -163,13 +163,17 @@ const texts: Record<Code, (x: Terms) => string> = {
   'verdict-at-limit': (x) => `${x.n('inForm')} in form of ${x.n('planned')} planned: right, and at the limit`,
   'advice-keep': (x) => `Right: the same load, ${t.circuit.repsOf(x.n('reps'))}`,
   'advice-keep-limit': () => 'At the limit: hold here until something is left in reserve',
-  'advice-next-load': (x) => `Two light sessions running: from ${x.mass('from')} to ${x.mass('to')}, ${t.circuit.repsOf(x.n('reps'))} to begin with, one set fewer the first time`,
-  'advice-reps-only': (x) => `Light: ${t.circuit.repsOf(x.n('reps'))}; over ${x.n('over')} twice running the next step is taken`,
+  'advice-next-load': (x) =>
+    `Two light sessions running: from ${x.mass('from')} to ${x.mass('to')}, ${t.circuit.repsOf(x.n('reps'))} to begin with, one set fewer the first time`,
+  'advice-reps-only': (x) =>
+    `Light: ${t.circuit.repsOf(x.n('reps'))}; over ${x.n('over')} twice running the next step is taken`,
   'advice-next-rung': (x) => `Light twice running, and no heavier load here: ${x.move('variant')}`,
-  'advice-less-load': (x) => `${x.n('to') > 0 ? `Down to ${x.mass('to')}` : 'The same without a load'}, ${t.circuit.repsOf(x.n('reps'))}`,
+  'advice-less-load': (x) =>
+    `${x.n('to') > 0 ? `Down to ${x.mass('to')}` : 'The same without a load'}, ${t.circuit.repsOf(x.n('reps'))}`,
   'advice-rung-down': (x) => `Form went twice running: ${x.move('variant')}`,
   'advice-stop-move': (x) => `Pain in ${x.joints()}: that move is stopped and an easier one stands beside it`,
-  'advice-off-plan': (x) => `Pain in ${x.joints()}, ${x.n('times')} times: ${x.move('variant')} is out, and moves that ask more of it; refer. Overrule it by hand`,
+  'advice-off-plan': (x) =>
+    `Pain in ${x.joints()}, ${x.n('times')} times: ${x.move('variant')} is out, and moves that ask more of it; refer. Overrule it by hand`,
   'bridge-not-reached': (x) =>
     `From ${x.mass('from')} to ${x.mass('to')} (${x.pct('iron')} in iron, ${x.pct('resistance')} in resistance) cannot be crossed with what is here: get something from ${x.mass('betweenFrom')} to ${x.mass('betweenTo')}, or a light pair`,
   'bridge-swung': (x) => `Swings and get-ups go by iron, at most ${x.pct('iron')} or ${x.mass('most')} at once`,
@@ -181,8 +185,7 @@ const texts: Record<Code, (x: Terms) => string> = {
   'load-lowered': (x) => `Lowered to ${x.mass('wanted')}: this body already asks that much`,
   'load-first-time': (x) => `The first time overhead or swung: at most ${x.mass('most')}`,
   'load-first-sessions': () => 'The first sessions at Ground: this move without a load',
-  'load-for-reps': (x) =>
-    `For ${x.n('reps')} repetitions rather than ${x.n('usual')}: ${x.mass('wanted')}`,
+  'load-for-reps': (x) => `For ${x.n('reps')} repetitions rather than ${x.n('usual')}: ${x.mass('wanted')}`,
   'fault-banned': (x) => `${x.ban('ban')} was to be left out`,
   'fault-limit': (x) => `against a limit of this class: ${x.ban('limit')}`,
   'fault-gate': (x) =>
@@ -208,8 +211,7 @@ const texts: Record<Code, (x: Terms) => string> = {
   'fault-rating': (x) => `${x.item('item')} may carry ${x.mass('rated')}; this puts ${x.mass('on')} on it`,
   'fault-pattern': (x) => `${x.pattern('of')} in a place for ${x.pattern('pattern')}`,
   'ask-rating': (x) => `ask what ${x.item('item')} may carry: this puts ${x.mass('on')} on it`,
-  'ask-height': (x) =>
-    `measure ${x.item('item')}: ${x.length('from')} to ${x.length('to')} fits these bodies`,
+  'ask-height': (x) => `measure ${x.item('item')}: ${x.length('from')} to ${x.length('to')} fits these bodies`,
   'ask-raise': (x) => `${x.item('item')} is too high: raise feet and hips ${x.length('height')} together`,
   'ask-raise-seat': (x) => `${x.item('item')} is too low: raise it by ${x.length('height')}`,
   'flag-short-effort': (x) => `by load and repetitions ${x.pct('left')} of the effort is missing`,
@@ -218,19 +220,18 @@ const texts: Record<Code, (x: Terms) => string> = {
   'flag-long-set': (x) => `${x.s('side')} a side without a break; ${x.s('most')} is enough`,
   'flag-repacked': (x) => `${x.item('item')} is packed anew within the round`,
   'flag-apart': (x) => `Lanes end ${x.s('apart')} apart; ${x.s('most')} is enough`,
-  'note-beside': (x) =>
-    `${x.move('move')} hurt ${x.joints()} last time: ${x.move('to')} asks less of it`,
+  'note-beside': (x) => `${x.move('move')} hurt ${x.joints()} last time: ${x.move('to')} asks less of it`,
   'note-not-used': (x) => `${x.item('item')} is not used: ${unusedBecause[x.id('reason')] ?? x.id('reason')}`,
   'note-later': (x) => `${x.pattern('pattern')} comes after the first sessions`,
   'note-dropped': (x) => `No ${x.pattern('pattern')}: the minutes do not hold it`,
-  'note-ends-early': (x) =>
-    `It ends ${f.clock(x.n('left'))} early: ${x.n('rounds')} rounds are enough at a time`,
+  'note-ends-early': (x) => `It ends ${f.clock(x.n('left'))} early: ${x.n('rounds')} rounds are enough at a time`,
   'note-packed-once': (x) => `${x.item('item')} is packed once, as ${x.mass('load')}, and used so throughout`,
   'advice-one-step': (x) => `Light, but only one lever a session changes: ${t.circuit.repsOf(x.n('reps'))}`,
   'advice-bridge': (x) =>
     `Light; the step to ${x.mass('to')} is bridged: ${x.has('blendSets') ? `${x.n('blendSets')} set with it for ${x.n('blendReps')}, the others ` : ''}${t.circuit.repsOf(x.n('reps'))}`,
   'advice-fewer-reps': (x) => `Too heavy: the same load, ${t.circuit.repsOf(x.n('reps'))}`,
-  'advice-lighter': (x) => `${x.n('weeks')} weeks away: ${x.n('to') > 0 ? `down to ${x.mass('to')}` : 'without a load'}`,
+  'advice-lighter': (x) =>
+    `${x.n('weeks')} weeks away: ${x.n('to') > 0 ? `down to ${x.mass('to')}` : 'without a load'}`,
   'advice-start-again': (x) => `${x.n('weeks')} weeks away: from the start again`,
   'advice-as-before': () => 'Light by repetitions because the load was known to be too light: as before',
 }

@@ -1,14 +1,7 @@
 <script lang="ts">
   import { Button, InlineNotification } from 'carbon-components-svelte'
-  import { onDestroy } from 'svelte'
-  import {
-    api,
-    ask,
-    type Lane,
-    type Problem as ProblemType,
-    type TodayClass,
-    type Why as WhyType,
-  } from '../../lib/api/client'
+  import { onDestroy, tick } from 'svelte'
+  import { api, ask, type Lane, type Problem as ProblemType, type TodayClass } from '../../lib/api/client'
   import Balance from '../../lib/draw/Balance.svelte'
   import Pressure from '../../lib/draw/Pressure.svelte'
   import Score from '../../lib/draw/Score.svelte'
@@ -22,7 +15,9 @@
   import { whyText } from '../../lib/text/why'
   import History from './History.svelte'
   import CueLine from './CueLine.svelte'
+  import Decided from './Decided.svelte'
   import Home from './Home.svelte'
+  import OnPaper from './OnPaper.svelte'
   import ProposeForm from './ProposeForm.svelte'
   import Settings from './Settings.svelte'
   import SlotPanel from './SlotPanel.svelte'
@@ -32,7 +27,6 @@
   let cls = $state.raw<TodayClass>()
   let problem = $state<ProblemType>()
   let proposing = $state(false)
-  let notes = $state.raw<WhyType[]>([])
   let tab = $state<'hall' | 'home' | 'history'>('hall')
   let compared = $state<number>()
   let slot = $state('')
@@ -50,9 +44,15 @@
   function pick(s: string, l: Lane): void {
     slot = s
     lane = l
+    // Where the panel is a sheet over the page, what was chosen stays in sight.
+    void tick().then(() =>
+      document.getElementById(`cell-${s}-${l}`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
+    )
   }
   function keys(e: KeyboardEvent): void {
-    const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)
+    // Fields of numbers hold the plan's; only text being written has an undo of its own.
+    const typing =
+      e.target instanceof HTMLElement && e.target.matches('textarea, input:not([type=number], [type=checkbox])')
     if (!(e.ctrlKey || e.metaKey) || typing || !c) return
     if (e.key.toLowerCase() === 'z') {
       e.preventDefault()
@@ -89,7 +89,6 @@
     <ProposeForm
       occurrence={cls}
       onproposed={(p) => {
-        notes = p.notes
         if (p.circuit) editor.circuit = p.circuit
       }}
     />
@@ -152,6 +151,9 @@
         <span role="status" id="saved" class={editor.state === 'unsaved' ? 'ember' : 'muted'}>{status}</span>
         <Button size="small" kind="ghost" disabled={!c.canUndo} on:click={() => editor.undo()}>{t.circuit.undo}</Button>
         <Button size="small" kind="ghost" disabled={!c.canRedo} on:click={() => editor.redo()}>{t.circuit.redo}</Button>
+        {#if tab === 'hall'}<Button id="print-card" size="small" kind="ghost" on:click={() => print()}
+            >{t.circuit.printCard}</Button
+          >{/if}
         <Button size="small" kind="tertiary" on:click={() => (proposing = !proposing)}>{t.circuit.proposeAnew}</Button>
       </div>
       {#if proposing}
@@ -160,7 +162,6 @@
             occurrence={c.occurrence}
             circuit={c}
             onproposed={(p) => {
-              notes = p.notes
               slot = ''
               if (p.circuit) {
                 editor.circuit = p.circuit
@@ -170,23 +171,24 @@
           />
         </div>
       {/if}
-      {#if notes.length > 0}
+      {#if c.notes.length > 0}
         <h3>{t.circuit.notes}</h3>
-        <ul>
-          {#each notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
+        <ul id="notes">
+          {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
         </ul>
       {/if}
       {#if tab === 'hall'}
         <Score circuit={c} {slot} {lane} onpick={pick} />
         <Settings circuit={c} {editor} />
         <CueLine circuit={c} />
+        <Decided circuit={c} {editor} />
         {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
         <h2 class="small">{t.circuit.balance}</h2>
         <Balance beams={c.plan.balance} />
         <h2>{t.circuit.flags}</h2>
         <ul id="flags">
           {#each c.plan.flags as f, i (i)}
-            <li class={f.why.code === 'flag-short' || f.why.code === 'flag-too-long' ? 'ember' : ''}>
+            <li class={f.wrong || f.why.code === 'flag-too-long' ? 'ember' : ''}>
               {whyText(f.why, names)}
             </li>
           {:else}
@@ -194,7 +196,8 @@
           {/each}
         </ul>
         <Pressure circuit={c} />
-        <p class="muted">{t.circuit.stopAlways}</p>
+        <p class="muted">{t.moves.stopAlways}</p>
+        <OnPaper circuit={c} />
       {:else if tab === 'history'}
         <History circuit={c} {editor} start={compared} />
       {:else}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Select, SelectItem } from 'carbon-components-svelte'
+  import { Button, Select, SelectItem } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -12,6 +12,7 @@
   } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { rememberPlace, startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { mass, percent, seconds } from '../../lib/text/format'
@@ -27,13 +28,14 @@
 
   void ask(api.GET('/api/places')).then(({ data }) => {
     flats = (data ?? []).filter((p) => p.kind === 'flat')
-    place = flats[0]?.id ?? ''
+    place = startPlace(flats)
     read = true
   })
   let asked = 0
   $effect(() => {
     void circuit.version
     if (!place) return
+    rememberPlace(String(place))
     const turn = ++asked
     const query = { place: String(place), lane: lanes.find((l) => l === lane) ?? 'middle' }
     void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(
@@ -80,7 +82,10 @@
         {#each home.plan.slots as s (s.id)}
           {#each s.cells as c (c.lane)}
             <tr>
-              <th scope="row" class="full">{studio.move(c.entry.variant)}</th>
+              <th scope="row" class="full"
+                >{studio.move(c.entry.variant)}<br /><small class="muted">{c.setup.join(' ')}</small>
+                {#each [...c.faults, ...c.asks] as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}</th
+              >
               <td class="full">{recipe(c, home.items)}</td>
               <td data-label={t.circuit.homeWanted}>
                 {c.wantedG > 0 ? `${mass(c.wantedG, studio.unit)} (${percent(c.ironPct)})` : t.body}
@@ -94,7 +99,17 @@
         {/each}
       </tbody>
     </table>
+    {@const cautions = [...new Set(home.plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))]}
+    {#if cautions.length > 0}
+      <h3>{t.circuit.cautions}</h3>
+      <ul id="home-cautions">
+        {#each cautions as x (x)}<li>{x}</li>{/each}
+      </ul>
+    {/if}
     <p class="muted">{t.kit.caution}</p>
-    <p class="muted">{t.circuit.stopAlways}</p>
+    <p class="muted">{t.moves.stopAlways}</p>
+    <div class="buttons">
+      <Button id="print-home" size="small" kind="tertiary" on:click={() => print()}>{t.circuit.printHome}</Button>
+    </div>
   {/if}
 {/if}

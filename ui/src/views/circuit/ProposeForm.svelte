@@ -10,9 +10,10 @@
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import Several from '../../lib/parts/Several.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, pattern, t } from '../../lib/text/catalogue'
+  import { lane as laneName, limit, pattern, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
   import { whyText } from '../../lib/text/why'
 
@@ -30,6 +31,15 @@
     lanes.map((l) => start.occurrence.lanes.find((x) => x.lane === l)?.people ?? 0),
   )
   let bans = $state<string[]>([...(start.circuit?.document.bans ?? [])])
+  // What the interface marks when the class knows every move.
+  const everything = 'all'
+  const before = start.circuit?.document.known ?? []
+  let knowAll = $state(before.includes(everything))
+  let known = $state<string[]>(before.filter((x) => x !== everything))
+  const moves = [...studio.moves.values()]
+    .map((m) => ({ id: m.id, text: m.name }))
+    .sort((a, b) => a.text.localeCompare(b.text))
+  const limits = studio.limits.map((id) => ({ id, text: limit(id) ?? id }))
   let answer = $state.raw<Schemas['Proposed']>()
   let problem = $state<ProblemType>()
   let busy = $state(false)
@@ -42,12 +52,14 @@
       minutes: minutes ?? 0,
       format: format === 'reps' ? 'reps' : 'timed',
       bans,
+      known: knowAll ? [everything] : known,
+      overruled: start.circuit?.document.overruled ?? [],
       lanes: lanes.map((l, i) => {
         const had = occurrence.lanes.find((x) => x.lane === l)
         return {
           lane: l,
           people: people[i] ?? 0,
-          ...(had ? { body: asTyped(had.body), stature: asTyped(had.stature) } : {}),
+          ...(had ? { ...(had.bodyKnown ? { body: asTyped(had.body) } : {}), stature: asTyped(had.stature) } : {}),
         }
       }),
     }
@@ -108,6 +120,24 @@
       {/each}
     </div>
   </fieldset>
+  <div class="row narrow wide top">
+    <Several
+      id="brief-limits"
+      label={t.circuit.limits}
+      help={t.circuit.limitsHelp}
+      options={limits}
+      bind:chosen={bans}
+    />
+    <Several id="brief-moves" label={t.circuit.banMoves} options={moves} bind:chosen={bans} />
+    {#if !knowAll}<Several
+        id="brief-known"
+        label={t.circuit.known}
+        help={t.circuit.knownHelp}
+        options={moves}
+        bind:chosen={known}
+      />{/if}
+    <Checkbox id="brief-know-all" labelText={t.circuit.knowAll} bind:checked={knowAll} />
+  </div>
   <p class="muted">{t.circuit.proposalRest}</p>
   <Button type="submit" size="small" disabled={busy}>{t.circuit.propose}</Button>
   {#if answer && !answer.feasible}

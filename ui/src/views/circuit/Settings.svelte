@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { NumberInput, Select, SelectItem } from 'carbon-components-svelte'
+  import { Select, SelectItem } from 'carbon-components-svelte'
   import type { Circuit } from '../../lib/api/client'
+  import NumberField from '../../lib/parts/NumberField.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { pattern, t } from '../../lib/text/catalogue'
 
@@ -8,10 +9,7 @@
   const d = $derived(circuit.document)
 
   type TimeOp = 'set-work' | 'set-rest' | 'set-round-rest'
-  function seconds(op: TimeOp, now: number, value: number | null | undefined): void {
-    if (value === null || value === undefined || Number.isNaN(value) || value * 1000 === now) return
-    editor.edit({ op, ms: Math.round(value * 1000) })
-  }
+  const answered = $derived([circuit, editor.problem])
   let add: string | number = $state('')
   $effect(() => {
     if (add === '') return
@@ -21,13 +19,15 @@
 </script>
 
 {#snippet stretch(op: TimeOp, label: string, least: number, ms: number)}
-  <NumberInput
+  <NumberField
     id={op}
-    labelText={label}
+    {label}
     min={least}
     max={600}
+    unit={t.secondsUnit}
     value={ms / 1000}
-    on:change={(e) => seconds(op, ms, e.detail)}
+    {answered}
+    onset={(n) => editor.edit({ op, ms: Math.round(n * 1000) })}
   />
 {/snippet}
 
@@ -45,15 +45,14 @@
   </Select>
   {#if d.format === 'timed'}{@render stretch('set-work', t.circuit.work, 5, d.workMs)}{/if}
   {@render stretch('set-rest', t.circuit.rest, 0, d.restMs)}
-  <NumberInput
+  <NumberField
     id="set-rounds"
-    labelText={t.circuit.rounds}
+    label={t.circuit.rounds}
     min={1}
     max={20}
     value={d.rounds}
-    on:change={(e) => {
-      if (e.detail && e.detail !== d.rounds) editor.edit({ op: 'set-rounds', count: e.detail })
-    }}
+    {answered}
+    onset={(count) => editor.edit({ op: 'set-rounds', count })}
   />
   {@render stretch('set-round-rest', t.circuit.roundRest, 0, d.roundRestMs)}
   <Select id="add-slot" labelText={t.circuit.addSlot} bind:selected={add}>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -9,6 +9,7 @@
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import NumberField from '../../lib/parts/NumberField.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
@@ -16,6 +17,7 @@
   import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
   import { loads } from '../../lib/text/loads'
   import { percent, seconds } from '../../lib/text/format'
+  import { whyText } from '../../lib/text/why'
 
   interface Props {
     circuit: Circuit
@@ -33,6 +35,7 @@
   const cell = $derived(plan?.cells.find((c) => c.lane === lane))
   const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
   const names = $derived(studio.names(circuit.items))
+  const answered = $derived([circuit, editor.problem])
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
 
@@ -62,6 +65,12 @@
   }
   const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
   const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
+  const beside = (a: Schemas['Alternative']) =>
+    [
+      a.loadG > 0 || a.ironPct !== 0 ? percent(a.ironPct) : (hold[a.entry.hold] ?? ''),
+      ...(a.compared ? [] : [t.circuit.uncompared]),
+      ...(a.missing ? [t.circuit.missing] : []),
+    ].join(' · ')
   const delta = (ms: number) => (ms === 0 ? '' : ` · ${ms > 0 ? '+' : '−'}${seconds(Math.abs(ms))}`)
 </script>
 
@@ -69,11 +78,9 @@
   <li class="choice" class:now>
     <button type="button" aria-pressed={now} onclick={() => set(a.entry)}>
       <b>{title}</b>
-      <small class={a.missing || a.caution ? 'ember' : ''}>
-        {a.loadG > 0 || a.ironPct !== 0 ? `${percent(a.ironPct)}` : hold[a.entry.hold]}{delta(a.deltaMs)}{a.missing
-          ? ` · ${t.circuit.missing}`
-          : ''}{a.caution ? ` · ${t.circuit.caution}` : ''}
-      </small>
+      <small class={a.missing || a.faults.length > 0 ? 'ember' : ''}>{beside(a)}{delta(a.deltaMs)}</small>
+      {#each a.faults as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}
+      {#each a.asks as w, i (i)}<small>{whyText(w, names)}</small>{/each}
       {#if ((a.entry.variant !== cell?.entry.variant && a.lost.length + a.gained.length > 0) || a.check.length > 0) && !now}
         <small class="more"
           >{[
@@ -121,17 +128,28 @@
         {names.item(s.item)}: {t.circuit.tooMany(s.used, s.present)}
       </p>{/each}
 
+    {#each cell.faults as w, i (i)}<p class="ember">{whyText(w, names)}</p>{/each}
+    {#each cell.asks as w, i (i)}<p>{whyText(w, names)}</p>{/each}
+    {#if cell.log}<p id="log-said"><b>{t.circuit.decided}:</b> {whyText(cell.log, names)}</p>{/if}
+    {#if cell.beside}
+      {@const b = cell.beside}
+      <p id="beside">
+        <b>{t.circuit.besideIt}:</b>
+        {studio.move(b.entry.variant)}, {studio.packing(b.entry.load, circuit.items)}
+        <Why why={b.why} {names} label={studio.move(b.entry.variant)} />
+      </p>
+    {/if}
+
     <div class="row fields">
       {#if circuit.document.format === 'reps'}
-        <NumberInput
+        <NumberField
           id="entry-reps"
-          labelText={cell.twoSides ? t.circuit.repsSide : t.circuit.repsBoth}
+          label={cell.twoSides ? t.circuit.repsSide : t.circuit.repsBoth}
           min={1}
           max={100}
           value={cell.entry.reps}
-          on:change={(e) => {
-            if (e.detail) change({ reps: e.detail })
-          }}
+          {answered}
+          onset={(reps) => change({ reps })}
         />
       {/if}
       <TextInput
@@ -148,15 +166,14 @@
       >
         {#each Object.entries(sides) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
-      <NumberInput
+      <NumberField
         id="slot-waves"
-        labelText={t.circuit.wavesLabel}
+        label={t.circuit.wavesLabel}
         min={1}
         max={4}
         value={doc.waves}
-        on:change={(e) => {
-          if (e.detail && e.detail !== doc.waves) editor.edit({ op: 'set-waves', slotId: slot, count: e.detail })
-        }}
+        {answered}
+        onset={(count) => editor.edit({ op: 'set-waves', slotId: slot, count })}
       />
     </div>
     <Checkbox
@@ -215,7 +232,16 @@
       {#if doc?.new && variant.learn?.length}
         <p class="ember">{t.moves.learn}: {variant.learn.map((id) => studio.move(id)).join(', ')}</p>
       {/if}
+      {#if cell.setup.length > 0}
+        <p><b>{t.circuit.setupFor}:</b> {cell.setup.join(' ')}</p>
+      {/if}
       <p>{variant.cue} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
+      {#if cell.cautions.length > 0}
+        <h3>{t.circuit.cautions}</h3>
+        <ul id="cautions">
+          {#each cell.cautions as x (x)}<li>{x}</li>{/each}
+        </ul>
+      {/if}
       <h3>{t.circuit.stop}</h3>
       <ul>
         {#each variant.stop as s (s)}<li>{s}</li>{/each}

@@ -7,7 +7,7 @@
   import Why from '../../lib/parts/Why.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
-  import { percent } from '../../lib/text/format'
+  import { mass, percent } from '../../lib/text/format'
   import { loads } from '../../lib/text/loads'
 
   let { place }: { place: Place } = $props()
@@ -19,6 +19,7 @@
   let low: number | null = $state(8)
   let high: number | null = $state(12)
   let last: number | null = $state(10)
+  let sets: number | null = $state(3)
   let over: number | null = $state(0)
   let reserve: number | null = $state(2)
   let bridge = $state.raw<Schemas['BridgeAnswer']>()
@@ -32,6 +33,7 @@
         repsLow: low ?? 0,
         repsHigh: high ?? 0,
         lastReps: last ?? 0,
+        sets: sets ?? 0,
         sessionsOver: over ?? 0,
         reserve: reserve ?? 0,
       },
@@ -42,7 +44,15 @@
   }
   const wrong = (field: string) => invalid(problem, field)
   const verdict = $derived(
-    !bridge ? '' : !bridge.allowed ? loads.bridge.needed : bridge.ready ? loads.bridge.now : loads.bridge.ready,
+    !bridge
+      ? ''
+      : bridge.why.code === 'bridge-now'
+        ? loads.bridge.now
+        : bridge.why.code === 'bridge-ready'
+          ? loads.bridge.ready
+          : bridge.reached
+            ? loads.bridge.needed
+            : loads.bridge.not,
   )
 </script>
 
@@ -81,6 +91,14 @@
     {...wrong('lastReps')}
   />
   <NumberInput
+    id="bridge-sets"
+    labelText={loads.bridge.setsLabel}
+    min={1}
+    max={20}
+    bind:value={sets}
+    {...wrong('sets')}
+  />
+  <NumberInput
     id="bridge-over"
     labelText={loads.bridge.over}
     min={0}
@@ -102,10 +120,16 @@
 <div role="status" id="bridged">
   {#if bridge}
     <p>
-      <b class:ember={!bridge.allowed}>{verdict}</b>
+      <b class:ember={!bridge.reached}>{verdict}</b>
       {loads.bridge.rise(percent(bridge.ironPct), percent(bridge.resistancePct))}
       <Why why={bridge.why} names={studio.names(items)} label={verdict} />
     </p>
+    {#if bridge.between}
+      <p id="bridge-between">
+        {loads.bridge.get(mass(bridge.between.fromG, studio.unit), mass(bridge.between.toG, studio.unit))}
+      </p>
+    {/if}
+    <p class="muted">{loads.bridge.atNext(bridge.atNext, mass(bridge.toG, studio.unit))}</p>
     <Steps {bridge} {items} {move} />
     <p class="muted">{loads.instead.caution}</p>
   {/if}

@@ -1,8 +1,9 @@
 <script lang="ts">
   import { Button, Select, SelectItem } from 'carbon-components-svelte'
   import { api, ask, type Place, type Problem as ProblemType } from '../../lib/api/client'
-  import { navigate, route } from '../../lib/nav'
+  import { navigate, route, searchParams } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
+  import { rememberPlace, startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { t } from '../../lib/text/catalogue'
   import { loads } from '../../lib/text/loads'
@@ -22,13 +23,23 @@
   let placeForm = $state(false)
   const place = $derived(places.find((p) => p.id === chosen) ?? places[0])
   const tabs = Object.keys(loads.tabs)
+  const goTo = (x: string) => void navigate('/kit/:tab', { params: { tab: x }, search: { place: String(chosen) } })
   const tab = $derived(tabs.find((x) => x === route.params.tab) ?? 'things')
+
+  // The place stands in the address: a link, a reload and the way back keep it.
+  const inAddress = () => searchParams.toURLSearchParams().get('place') ?? ''
+  $effect(() => {
+    const id = place?.id
+    if (!id) return
+    rememberPlace(id)
+    if (inAddress() !== id) searchParams.set('place', id, { replace: true })
+  })
 
   async function load(): Promise<void> {
     const a = await ask(api.GET('/api/places'))
     problem = a.problem
     places = a.data ?? []
-    if (!places.some((p) => p.id === chosen)) chosen = places[0]?.id ?? ''
+    if (!places.some((p) => p.id === chosen)) chosen = startPlace(places, inAddress())
     read = true
   }
   void load()
@@ -42,7 +53,7 @@
     const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key]
     if (!by) return
     const next = tabs[(tabs.indexOf(tab) + by + tabs.length) % tabs.length] ?? 'things'
-    void navigate('/kit/:tab', { params: { tab: next } })
+    goTo(next)
     document.getElementById(`tab-${next}`)?.focus()
   }
 </script>
@@ -74,7 +85,7 @@
           aria-controls="tab"
           tabindex={tab === x ? 0 : -1}
           onkeydown={arrow}
-          onclick={() => void navigate('/kit/:tab', { params: { tab: x } })}>{loads.tabs[x]}</button
+          onclick={() => goTo(x)}>{loads.tabs[x]}</button
         >
       {/each}
     </div>

@@ -21,6 +21,8 @@
   import { hold as holdName } from '../../lib/text/names'
 
   let { place }: { place: Place } = $props()
+  let missing: string | number = $state('')
+  const weights = $derived(place.implements.filter((i) => i.mass))
   let move = $state('goblet-squat')
   let hold = $state('goblet')
   let load = $state('')
@@ -35,7 +37,17 @@
   const names = $derived(studio.names(items))
 
   async function find(): Promise<void> {
-    const input = { move, hold, load, body, lane: lane as Lane, reps: reps ?? 0, reserve: reserve ?? 0, first }
+    const input = {
+      ...(missing ? { missing: String(missing) } : {}),
+      move,
+      hold,
+      load,
+      body,
+      lane: lane as Lane,
+      reps: reps ?? 0,
+      reserve: reserve ?? 0,
+      first,
+    }
     const a = await ask(
       api.POST('/api/places/{place}/substitutes', { params: { path: { place: place.id } }, body: input }),
     )
@@ -54,6 +66,18 @@
     void find()
   }}
 >
+  <Select
+    id="instead-missing"
+    labelText={loads.instead.missing}
+    helperText={loads.instead.missingHint}
+    bind:selected={missing}
+  >
+    <SelectItem value="" text={loads.instead.nothingMissing} />
+    {#each weights as i (i.id)}<SelectItem
+        value={i.id}
+        text={studio.itemName(items.find((x) => x.id === i.id))}
+      />{/each}
+  </Select>
   <MovePick id="instead" bind:move bind:hold />
   <TextInput
     id="instead-load"
@@ -111,8 +135,10 @@
           >
           <td data-label={loads.instead.how}>{how(o)}<br /><b>{loads.instead.set(o.reps, o.tempo)}</b></td>
           <td data-label={loads.instead.reached} class="figures"
-            >{loads.instead.inResistance(percent(o.resistancePct))}<br />{loads.instead.inIron(percent(o.ironPct))}<br
-            /><span class="muted">{loads.instead.left(percent(o.leftPct))}</span>
+            >{#if o.compared}{loads.instead.inResistance(percent(o.resistancePct))}<br />{loads.instead.inIron(
+                percent(o.ironPct),
+              )}<br /><span class="muted">{loads.instead.left(percent(o.leftPct))}</span>{:else}{t.circuit
+                .uncompared}{/if}
             <Why why={o.why} {names} label={studio.move(o.move)} /></td
           >
           <td data-label={loads.instead.changes}

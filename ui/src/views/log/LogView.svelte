@@ -1,18 +1,29 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte'
   import { onDestroy } from 'svelte'
-  import { api, ask, type Log, type LogLine, type LogSheet, type Problem as ProblemType } from '../../lib/api/client'
+  import {
+    api,
+    ask,
+    type Log,
+    type LogLine,
+    type LogSheet,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
   import { route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { outbox } from '../../lib/state/outbox.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { advice, lane as laneName, pain, t, verdict } from '../../lib/text/catalogue'
+  import { advice, joint, lane as laneName, pain, painJoints, t, verdict } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
   import PersonForm from './PersonForm.svelte'
 
-  type Typed = { done: number; inForm: number; reserve: number | undefined; pain: LogLine['pain'] }
+  type Input = Schemas['LogInput']
+  type Typed = Pick<Input, 'done' | 'inForm' | 'pain' | 'joint' | 'others' | 'load'> & { reserve: number | undefined }
+  /** A line as it stands here, with the load as typed while that is on its way. */
+  type Line = LogLine & { typedLoad?: string | undefined }
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   let log = $state.raw<Log>()
@@ -24,11 +35,11 @@
   const sheet = $derived(
     known && {
       ...known,
-      lines: known.lines.map((l) => {
+      lines: known.lines.map((l): Line => {
         const body = outbox.line(occurrence, known.subject, l.slot)
         if (!body) return l
-        const { done, inForm, reserve, pain } = body
-        return { ...l, done, inForm, pain, saved: true, reserve }
+        const { done, inForm, reserve, pain, joint, others, load } = body
+        return { ...l, done, inForm, pain, saved: true, reserve, joint, others, typedLoad: load }
       }),
     },
   )
@@ -45,22 +56,50 @@
   const put = (next: LogSheet) => {
     if (log) log = { ...log, sheets: log.sheets.map((s) => (s.subject === next.subject ? next : s)) }
   }
-  onDestroy(outbox.hear({ sheet: (of, next) => of === occurrence && put(next) }))
+  onDestroy(
+    outbox.hear({
+      sheet: (of, next) => of === occurrence && put(next),
+      log: (of, next) => of === occurrence && (log = next),
+    }),
+  )
 
-  // Lines go to the outbox, which sends them one after the other, now or later.
-  function save(s: LogSheet, l: LogLine, part: Partial<Typed>): void {
-    const { done, inForm, reserve, pain: felt } = { ...l, ...part }
+  // Lines go to the outbox, which sends them one after the other, now or later. What
+  // is left out of a line is what it was.
+  function save(s: LogSheet, l: Line, part: Partial<Typed>): void {
+    const now = { ...l, load: l.typedLoad ?? (l.saved ? lifted(l) : undefined), ...part }
+    const joint =
+      now.pain === 'joint'
+        ? { ...(now.joint ? { joint: now.joint } : {}), ...(now.others ? { others: true } : {}) }
+        : {}
     const body = {
-      done,
-      inForm: Math.min(inForm, done),
-      pain: felt,
-      ...(reserve === undefined ? {} : { reserve }),
+      done: now.done,
+      inForm: now.inForm,
+      pain: now.pain,
+      ...joint,
+      ...(now.reserve === undefined ? {} : { reserve: now.reserve }),
+      ...(now.load ? { load: now.load } : {}),
       atMs: Math.round(serverTime.now()),
     }
     outbox.post({ kind: 'line', occurrence, subject: s.subject, slot: l.slot, body })
   }
+  const lifted = (l: LogLine) => (l.loadG > 0 ? t.log.grams(l.loadG) : '0')
   function rest(s: LogSheet): void {
     for (const l of s.lines) if (!l.saved) save(s, l, {})
+  }
+  const wholeClass = () => outbox.post({ kind: 'planned', occurrence, body: { atMs: Math.round(serverTime.now()) } })
+  const lanesDone = $derived(
+    (log?.sheets ?? []).filter((s) => !s.name).every((s) => s.lines.every((l) => l.saved)) ||
+      outbox.planned(occurrence),
+  )
+
+  /** What cannot be, by the field's id; the number that stands is put back. */
+  let refused = $state<Record<string, string>>({})
+  function form(s: LogSheet, l: Line, field: HTMLInputElement): void {
+    const n = whole(field.value) ?? l.inForm
+    const bad = n > l.done
+    refused = { ...refused, [field.id]: bad ? t.log.tooMany(n, l.done) : '' }
+    if (bad) field.value = String(l.inForm)
+    else save(s, l, { inForm: n })
   }
   function whole(text: string): number | undefined {
     const n = Number.parseInt(text, 10)
@@ -70,23 +109,27 @@
 
 {#snippet number(
   s: LogSheet,
-  l: LogLine,
+  l: Line,
   field: string,
   label: string,
   value: number | undefined,
-  part: (n: number | undefined) => Partial<Typed>,
+  change: (field: HTMLInputElement) => void,
 )}
+  {@const id = `${field}-${l.slot}`}
   <td data-label={label}>
     <input
       class="log-input"
-      id={`${field}-${l.slot}`}
+      {id}
       type="number"
       min="0"
       max="100"
       value={value ?? ''}
       aria-label={t.log.of(studio.move(l.variant), title(s), label)}
-      onchange={(e) => save(s, l, part(whole(e.currentTarget.value)))}
+      aria-invalid={refused[id] ? 'true' : undefined}
+      aria-describedby={refused[id] ? `${id}-refused` : undefined}
+      onchange={(e) => change(e.currentTarget)}
     />
+    {#if refused[id]}<small class="ember" role="alert" id={`${id}-refused`}>{refused[id]}</small>{/if}
   </td>
 {/snippet}
 
@@ -96,6 +139,9 @@
       <h1>{t.log.title}{log ? `: ${log.occurrence.name}` : ''}</h1>
       {#if log}<p>{when(log.occurrence.startMs, log.occurrence.timeZone)} · {log.occurrence.place}</p>{/if}
     </div>
+    {#if log && log.sheets.length > 0}
+      <Button size="small" id="whole-class" disabled={lanesDone} on:click={wholeClass}>{t.log.wholeClass}</Button>
+    {/if}
     <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.log.addPerson}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
@@ -118,6 +164,7 @@
         <tr>
           <th scope="col">{t.log.move}</th>
           <th scope="col" class="num">{t.log.planned}</th>
+          <th scope="col">{t.log.load}</th>
           <th scope="col">{t.log.done}</th>
           <th scope="col">{t.log.inForm}</th>
           <th scope="col">{t.log.reserve}</th>
@@ -129,16 +176,26 @@
         {#each sheet.lines as l (l.slot)}
           {@const what = studio.move(l.variant)}
           <tr>
-            <th scope="row" class="full"
-              >{what}<br /><small class="muted">{studio.loadText(l.load, l.loadG, log.items)}</small></th
-            >
+            <th scope="row" class="full">{what}</th>
             <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
-            {@render number(sheet, l, 'done', t.log.done, l.done, (n) => ({
-              done: n ?? l.done,
-              ...(l.inForm === l.done && n !== undefined ? { inForm: n } : {}),
-            }))}
-            {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (n) => ({ inForm: n ?? l.inForm }))}
-            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (n) => ({ reserve: n }))}
+            <td data-label={t.log.load}>
+              <input
+                class="log-input load"
+                id={`load-${l.slot}`}
+                type="text"
+                value={l.typedLoad ?? studio.loadText(l.load, l.loadG, log.items)}
+                aria-label={t.log.of(what, title(sheet), t.log.load)}
+                onchange={(e) => save(sheet, l, { load: e.currentTarget.value.trim() || lifted(l) })}
+              />
+            </td>
+            {@render number(sheet, l, 'done', t.log.done, l.done, (field) => {
+              const done = whole(field.value) ?? l.done
+              save(sheet, l, { done, inForm: l.inForm === l.done ? done : Math.min(l.inForm, done) })
+            })}
+            {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (field) => form(sheet, l, field))}
+            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (field) =>
+              save(sheet, l, { reserve: whole(field.value) }),
+            )}
             <td data-label={t.log.pain} class="two">
               <select
                 class="log-input"
@@ -149,6 +206,29 @@
               >
                 {#each Object.entries(pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
               </select>
+              {#if l.pain === 'joint'}
+                <select
+                  class="log-input"
+                  id={`joint-${l.slot}`}
+                  value={l.joint ?? ''}
+                  aria-label={t.log.of(what, title(sheet), t.log.joint)}
+                  onchange={(e) => save(sheet, l, { joint: (e.currentTarget.value || undefined) as Input['joint'] })}
+                >
+                  <option value="">{t.log.whichJoint}</option>
+                  {#each painJoints as j (j)}<option value={j}>{joint[j]}</option>{/each}
+                </select>
+                {#if !sheet.name}
+                  <label class="others">
+                    <input
+                      type="checkbox"
+                      id={`others-${l.slot}`}
+                      checked={l.others ?? false}
+                      onchange={(e) => save(sheet, l, { others: e.currentTarget.checked })}
+                    />
+                    {t.log.others}
+                  </label>
+                {/if}
+              {/if}
             </td>
             <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
               {#if outbox.stuck && outbox.line(occurrence, sheet.subject, l.slot)}
@@ -192,6 +272,13 @@
 {/if}
 
 <style>
+  .load {
+    width: 110px;
+  }
+  .others {
+    display: block;
+    font-size: 12px;
+  }
   .after {
     margin: 12px 0;
   }

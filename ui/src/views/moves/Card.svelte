@@ -9,6 +9,7 @@
   import {
     anchor,
     direction,
+    hold as holdName,
     joint,
     loadClass,
     pattern,
@@ -96,6 +97,10 @@
       <h3>{t.moves.setup}</h3>
       <ol>
         {#each card.setup as s (s)}<li><Words text={s} /></li>{/each}
+        {#each card.held as h (h.hold)}<li>
+            {#if h.hold !== 'none'}<b>{holdName[h.hold]}:</b>{/if}
+            <Words text={h.line} />
+          </li>{/each}
       </ol>
       <h3>{t.moves.fault}</h3>
       <p>
@@ -185,10 +190,10 @@
     {#each card.ends as e (e)}<li>{e}</li>{/each}
   </ul>
   <p class="muted">{t.moves.burn}</p>
-  {#if card.cautions?.length}
+  {#if card.allCautions.length > 0}
     <h3>{t.moves.cautions}</h3>
     <ul>
-      {#each card.cautions as c (c)}<li>{c}</li>{/each}
+      {#each card.allCautions as c (c)}<li>{c}</li>{/each}
     </ul>
   {/if}
   <h3>{t.moves.stop}</h3>

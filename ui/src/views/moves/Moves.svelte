@@ -59,15 +59,21 @@
   const index = $derived(
     (library?.moves ?? []).map((m) => ({
       m,
+      names: [m.name, ...(m.also ?? [])].map((n) => joined(plain(n))),
       words: plain([m.name, ...(m.also ?? []), pattern[m.pattern] ?? '', plane[m.plane] ?? ''].join(' ')),
     })),
   )
+  // "pushup", "push up" and "push-up" are one.
+  const joined = (s: string) => s.replace(/[\s-]+/g, '')
   const found = $derived.by(() => {
-    const asked = plain(text).split(/\s+/).filter(Boolean)
+    const asked = plain(text)
+      .split(/[\s-]+/)
+      .filter(Boolean)
+    const whole = joined(plain(text))
     return index
       .filter(
-        ({ m, words }) =>
-          asked.every((w) => words.includes(w)) &&
+        ({ m, words, names }) =>
+          (asked.every((w) => words.includes(w)) || names.some((n) => n.includes(whole))) &&
           (wanted.pattern === '' || m.pattern === wanted.pattern) &&
           (wanted.plane === '' || m.plane === wanted.plane) &&
           (wanted.lane === '' || m.lanes.some((l) => l === wanted.lane)) &&

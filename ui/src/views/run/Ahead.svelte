@@ -17,7 +17,15 @@
         ><Glyph pattern={live.slot(next.slot)?.pattern ?? ''} x={2} y={2} /></svg
       >
     {/if}
-    <b>{next ? (next.slot ? live.title(next.slot) : blockKind[next.kind]) : t.run.ended}</b>
+    <b
+      >{next
+        ? next.slot
+          ? live.title(next.slot)
+          : next.kind === 'prep'
+            ? live.said(next)
+            : blockKind[next.kind]
+        : t.run.ended}</b
+    >
   </p>
   {#if next?.slot}
     <ul>

@@ -7,7 +7,11 @@
   const { live }: { live: LiveRun } = $props()
   const cues = $derived(new Map((live.run?.cues ?? []).map((c) => [c.move, c])))
   const slot = $derived(
-    live.block && ['work', 'learn', 'hand-over'].includes(live.block.kind) ? live.block.slot : live.next?.slot,
+    live.block && ['work', 'learn', 'hand-over'].includes(live.block.kind)
+      ? live.block.slot
+      : live.block?.kind === 'prep'
+        ? undefined
+        : live.next?.slot,
   )
 </script>
 
@@ -30,6 +34,7 @@
           {#if cue?.fresh}<b class="fresh">{t.moves.freshCue}:</b>{/if}
           {cue?.text ?? ''}
         </p>
+        {#each c.cautions as x (x)}<p class="caution">{x}</p>{/each}
       {/if}
     </section>
   {/each}
@@ -86,6 +91,12 @@
   }
   .lane .dim {
     color: var(--dim);
+  }
+  .lane .caution {
+    font-size: 0.85em;
+    border-left: 3px solid var(--call);
+    padding-left: 8px;
+    margin-top: 4px;
   }
   .fresh {
     color: var(--call);

@@ -69,7 +69,9 @@
   function keys(e: KeyboardEvent): void {
     if (e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.bx--modal.is-visible')) return
     void touched()
-    const onButton = e.target instanceof HTMLElement && /^(BUTTON|A)$/.test(e.target.tagName)
+    // Space is the class's from anywhere but what is typed in, End, Leave and links.
+    const to = e.target instanceof HTMLElement ? e.target : undefined
+    const own = to?.matches('input, select, textarea, a, #end, #leave, .after button') ?? false
     const act: Record<string, () => void> = {
       ' ': () => live.toggle(),
       ArrowRight: () => live.press('skip'),
@@ -78,13 +80,40 @@
       m: () => (sound = !sound),
     }
     const f = act[e.key]
-    if (!f || (onButton && e.key === ' ') || live.ended) return
+    if (!f || (own && e.key === ' ') || live.ended) return
     e.preventDefault()
     f()
   }
+  // A button under the keys must not act on the Space that the class has had.
+  function spaceUp(e: KeyboardEvent): void {
+    const on = e.target instanceof HTMLElement && e.target.matches('.keys button:not(#end, #leave)')
+    if (e.key === ' ' && on && !live.ended) e.preventDefault()
+  }
+
+  // End acts when it is held for a second, by finger or key; a press that no finger and
+  // no key made is a screen reader's, which cannot hold.
+  const holdToEnd = 1000
+  let ending: ReturnType<typeof setTimeout> | undefined = $state()
+  let touchedEnd = false
+  function endDown(): void {
+    touchedEnd = true
+    ending ??= setTimeout(() => {
+      ending = undefined
+      live.press('end')
+    }, holdToEnd)
+  }
+  function endUp(): void {
+    clearTimeout(ending)
+    ending = undefined
+  }
+  function endClick(): void {
+    if (!touchedEnd) live.press('end')
+    touchedEnd = false
+  }
+  const endKey = (e: KeyboardEvent) => e.key === ' ' || e.key === 'Enter'
 </script>
 
-<svelte:window onkeydown={keys} onpointerup={() => void touched()} />
+<svelte:window onkeyup={spaceUp} onkeydown={keys} onpointerup={() => void touched()} />
 
 <main class="run" id="work" class:held={live.state === 'held'}>
   {#if live.problem}<Problem problem={live.problem} />{/if}
@@ -104,7 +133,9 @@
       {#if here.wait > 0}<b class="call">{t.run.waiting(clock(here.wait))}</b>{/if}
       {#if live.lost || live.unsent}<b class="call" id="lost">{t.run.lost(live.pending.length)}</b>{/if}
       <span
-        >{t.run.left(clock(live.leftOfAll), timeOfDay(live.now + live.leftOfAll, live.run.occurrence.timeZone))}</span
+        >{live.ended
+          ? t.run.ended
+          : t.run.left(clock(live.leftOfAll), timeOfDay(live.now + live.leftOfAll, live.run.occurrence.timeZone))}</span
       >
     </div>
 
@@ -140,7 +171,12 @@
     {/if}
 
     {#if live.ended}
-      <div class="keys">
+      <div class="keys after">
+        {#if live.mayGoOn > 0}
+          <button type="button" id="go-on" onclick={() => live.press('resume')}
+            >{t.run.goOn} ({t.run.goOnFor(Math.ceil(live.mayGoOn / 1000))})</button
+          >
+        {/if}
         <button type="button" onclick={() => void navigate('/log/:occurrence', { params: { occurrence } })}
           >{t.run.toLog}</button
         >
@@ -166,7 +202,19 @@
         <button type="button" id="sound" aria-pressed={sound} onclick={() => (sound = !sound)}
           ><kbd>{t.run.key.sound}</kbd> {sound ? t.run.sound : t.run.soundOff}</button
         >
-        <button type="button" id="end" disabled={ready} onclick={() => live.press('end')}>{t.run.end}</button>
+        <button
+          type="button"
+          id="end"
+          class:ending={ending !== undefined}
+          disabled={ready}
+          onpointerdown={endDown}
+          onpointerup={endUp}
+          onpointerleave={endUp}
+          onkeydown={(e) => endKey(e) && endDown()}
+          onkeyup={(e) => endKey(e) && endUp()}
+          onblur={endUp}
+          onclick={endClick}>{t.run.end}</button
+        >
         <button type="button" id="leave" onclick={() => void navigate('/')}>{t.run.leave}</button>
       </div>
       <!-- A line of its own: words that come and go must not move the keys under a finger. -->
@@ -192,6 +240,8 @@
     background: var(--dark);
     color: var(--pale);
     min-height: 100vh;
+    min-width: 0;
+    overflow-x: clip;
     box-sizing: border-box;
     padding: 2.4vh 3vw;
     display: flex;
@@ -289,6 +339,15 @@
     color: #7d8591;
     cursor: default;
   }
+  .keys button.ending {
+    background: linear-gradient(to right, #7a2d10 50%, var(--box) 50%) right / 200% 100%;
+    animation: ending 1s linear forwards;
+  }
+  @keyframes ending {
+    to {
+      background-position: left;
+    }
+  }
   .keys kbd {
     font: inherit;
     font-weight: 600;
@@ -315,11 +374,35 @@
     .keys kbd {
       display: none;
     }
+  }
+  /* A phone, upright or lying: the buttons stand at the bottom edge, under the thumb. */
+  @media (max-width: 700px), (max-height: 500px) {
+    .run {
+      padding-bottom: 128px;
+    }
     .keys {
-      position: sticky;
+      position: fixed;
+      z-index: 2;
+      right: 0;
       bottom: 0;
+      left: 0;
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
+      gap: 6px;
       background: var(--dark);
-      padding: 8px 0;
+      border-top: 1px solid #566070;
+      padding: 8px 10px;
+    }
+    .keys button {
+      padding: 4px 6px;
+    }
+  }
+  @media (max-height: 500px) {
+    .run {
+      padding-bottom: 68px;
+    }
+    .clock {
+      font-size: 34vh;
     }
   }
 </style>

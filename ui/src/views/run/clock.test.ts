@@ -3,7 +3,7 @@ import golden from '../../../../internal/core/cue/testdata/positions.json'
 import { at, press, where, type Anchor, type Block, type Keys, type Pressed } from './clock'
 
 const total = golden.Order.totalMs
-const keys = { effects: golden.Effects, leaps: golden.Leaps } as Keys
+const keys = { effects: golden.Effects, leaps: golden.Leaps, goOnMs: golden.GoOnMs } as Keys
 
 // Every expected value is the core's own, written by its tests.
 describe('look-up', () => {

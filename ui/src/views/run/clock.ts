@@ -38,6 +38,7 @@ export function at<T extends { untilMs: number }>(list: T[], position: number): 
 export function press(keys: Keys, totalMs: number, a: Anchor, e: Pressed): Anchor {
   const { position, wait } = where(a, totalMs, e.atMs)
   const state = a.state === 'moving' && position >= totalMs ? 'over' : a.state
+  if (state === 'ended' && e.atMs - a.atMs > keys.goOnMs) return a
   const f = keys.effects.find((x) => x.state === state && x.kind === e.kind)
   if (!f) return a
   const leap = at(keys.leaps, position)!

@@ -5,7 +5,7 @@ import { outbox } from '../../lib/state/outbox.svelte'
 import { serverTime } from '../../lib/state/servertime.svelte'
 import { studio } from '../../lib/state/studio.svelte'
 import { blockKind, pattern, side, t } from '../../lib/text/catalogue'
-import { at, press, where, type Event } from './clock'
+import { at, press, where, type Block, type Event } from './clock'
 
 export class LiveRun {
   // What the class runs by is read once; where it is changes under it.
@@ -113,7 +113,7 @@ export class LiveRun {
   readonly next = $derived.by(() => {
     const from = this.block?.untilMs
     if (!this.run || from === undefined) return undefined
-    return this.run.order.blocks.find((b) => b.fromMs >= from && ['work', 'close', 'learn'].includes(b.kind))
+    return this.run.order.blocks.find((b) => b.fromMs >= from && ['prep', 'work', 'close', 'learn'].includes(b.kind))
   })
   /** What is left of the block, of the class. */
   readonly left = $derived(this.block ? this.block.untilMs - this.here.position + this.here.wait : 0)
@@ -151,12 +151,20 @@ export class LiveRun {
     if (!this.run) return ''
     if (this.ended) return t.run.ended
     if (!b) return ''
-    if (b.kind === 'prep') return t.run.prepWith(this.run.prep.map((m) => studio.move(m)).join(', '))
+    return this.said(b)
+  })
+  /** What a block asks of the class, in words. */
+  said(b: Block): string {
+    if (b.kind === 'prep') return studio.move(b.drill ?? '')
     if (b.kind === 'learn') return t.run.learn(this.title(b.slot))
     if (b.kind === 'close') return t.run.closeNow
     if (b.kind === 'work') return this.title(b.slot)
     return blockKind[b.kind] ?? ''
-  })
+  }
+  /** For so long after its end the class may go on where it stopped, in ms. */
+  readonly mayGoOn = $derived(
+    this.run && this.anchor?.state === 'ended' ? this.anchor.atMs + this.run.keys.goOnMs - this.now : 0,
+  )
   /** The live region speaks at changes, never each second. */
   readonly announced = $derived(
     this.state === 'held'

@@ -11,6 +11,7 @@
     type Problem as ProblemType,
   } from '../../lib/api/client'
   import FormModal from '../../lib/parts/FormModal.svelte'
+  import { startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
@@ -33,7 +34,7 @@
   let placeId: string | number = $state(given?.placeId ?? '')
   const before = (l: string) => given?.lanes.find((x) => x.lane === l)
   let people: (number | null)[] = $state(lanes.map((l) => before(l)?.people ?? (given ? 0 : 4)))
-  let bodies = $state(lanes.map((l) => asTyped(before(l)?.body)))
+  let bodies = $state(lanes.map((l) => (before(l)?.bodyKnown ? asTyped(before(l)?.body) : '')))
   let statures = $state(lanes.map((l) => asTyped(before(l)?.stature)))
   let places = $state.raw<Place[]>([])
   let problem = $state<ProblemType>()
@@ -41,7 +42,7 @@
 
   void ask(api.GET('/api/places')).then(({ data }) => {
     places = data ?? []
-    if (!placeId) placeId = places[0]?.id ?? ''
+    if (!placeId) placeId = startPlace(places)
   })
 
   async function save(): Promise<void> {

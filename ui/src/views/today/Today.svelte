@@ -11,7 +11,7 @@
   import { navigate } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane, t } from '../../lib/text/catalogue'
+  import { advice, lane, t } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
   import { whyText } from '../../lib/text/why'
   import ClassForm from './ClassForm.svelte'
@@ -79,6 +79,12 @@
           </ul>
         {:else}
           <p>{t.today.ready}</p>
+        {/if}
+        {#if c.decided.length > 0}
+          <p id="decided">
+            {t.today.decided}
+            {c.decided.map((d) => t.today.times(advice[d.advice] ?? d.advice, d.n)).join(', ')}
+          </p>
         {/if}
         <div class="buttons">
           {#if c.circuitId}

@@ -1,0 +1,49 @@
+<script lang="ts">
+  // A number of the plan. What is outside its bounds is refused beside the field, in
+  // the field's unit, and the number that stands comes back; so does it after an undo
+  // or a refusal of the server.
+  import { NumberInput } from 'carbon-components-svelte'
+  import { tick } from 'svelte'
+  import { t } from '../text/catalogue'
+
+  interface Props {
+    id: string
+    label: string
+    min: number
+    max: number
+    unit?: string
+    value: number
+    /** Changes with every answer: the field shows the value again. */
+    answered: unknown
+    onset: (n: number) => void
+  }
+  let { id, label, min, max, unit = '', value, answered, onset }: Props = $props()
+  let shown: number | null = $state((() => value)())
+  let refused = $state('')
+  $effect(() => {
+    void answered
+    shown = value
+  })
+  async function change(n: number | null): Promise<void> {
+    if (n === value) return
+    if (n === null || Number.isNaN(n) || n < min || n > max) {
+      refused = t.outside(n === null || Number.isNaN(n) ? '' : String(n), min, max, unit, value)
+      await tick()
+      shown = value
+      return
+    }
+    refused = ''
+    onset(n)
+  }
+</script>
+
+<NumberInput
+  {id}
+  labelText={label}
+  {min}
+  {max}
+  bind:value={shown}
+  invalid={refused !== ''}
+  invalidText={refused}
+  on:change={(e) => void change(e.detail)}
+/>

@@ -1,0 +1,82 @@
+<script lang="ts">
+  // The class card on paper: every slot in words, one cue a box, all times in minutes
+  // and seconds. On the screen the score says the same.
+  import { api, ask, type Cell, type Circuit, type Schemas } from '../../lib/api/client'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
+  import { clock } from '../../lib/text/format'
+
+  let { circuit }: { circuit: Circuit } = $props()
+  let cues = $state.raw<Schemas['CueQueue']>()
+  let asked = 0
+  $effect(() => {
+    const turn = ++asked
+    void circuit.version
+    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: circuit.id } } })).then((a) => {
+      if (turn === asked) cues = a.data
+    })
+  })
+  const plan = $derived(circuit.plan)
+  const lanes = $derived(circuit.occurrence.lanes.filter((l) => l.people > 0))
+  const drills = $derived(plan.order.blocks.filter((b) => b.kind === 'prep'))
+  const close = $derived(plan.order.blocks.find((b) => b.kind === 'close'))
+  const span = (list: { fromMs: number; untilMs: number }[]) => list.reduce((sum, b) => sum + b.untilMs - b.fromMs, 0)
+  const round = $derived(span(plan.order.blocks.filter((b) => b.round === 1 && b.kind !== 'round-rest')))
+  const cue = (move: string) => cues?.moves.find((c) => c.move === move)?.text ?? studio.moves.get(move)?.cue ?? ''
+  const cell = (slot: number, lane: string): Cell | undefined => plan.slots[slot]?.cells.find((c) => c.lane === lane)
+  const cautions = $derived([...new Set(plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))])
+  const counted = (c: Cell) =>
+    `${c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`} · ${c.entry.tempo}${c.entry.sides === 'both' ? '' : ` · ${sides[c.entry.sides]}`}`
+</script>
+
+<div class="paper">
+  <p>
+    <b>{t.circuit.paperPrep(clock(span(drills)))}:</b>
+    {drills.map((b) => `${studio.move(b.drill ?? '')} ${clock(b.untilMs - b.fromMs)}`).join(', ')}
+  </p>
+  <p>
+    <b>{t.circuit.paperRound(circuit.document.rounds, clock(round), clock(circuit.document.roundRestMs))}</b>
+  </p>
+  <table>
+    <thead>
+      <tr>
+        <td></td>
+        {#each lanes as l (l.lane)}<th scope="col">{laneName[l.lane]}, {t.people(l.people)}</th>{/each}
+      </tr>
+    </thead>
+    <tbody>
+      {#each plan.slots as s, i (s.id)}
+        <tr>
+          <th scope="row">
+            {i + 1}. {pattern[s.pattern]}<br />
+            <span
+              >{i < plan.slots.length - 1
+                ? t.circuit.paperWork(clock(s.workMs), clock(s.restMs))
+                : clock(s.workMs)}</span
+            >
+          </th>
+          {#each lanes as l (l.lane)}
+            {@const c = cell(i, l.lane)}
+            <td>
+              {#if c}
+                <b>{studio.move(c.entry.variant)}</b><br />
+                {studio.packing(c.entry.load, circuit.items)}{c.entry.load.kind === 'none'
+                  ? ''
+                  : `, ${hold[c.entry.hold]}`}<br />
+                {counted(c)}<br />
+                <i>{cue(c.entry.variant)}</i>
+              {/if}
+            </td>
+          {/each}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if close}<p><b>{t.circuit.paperClose(clock(close.untilMs - close.fromMs))}</b></p>{/if}
+  {#if cautions.length > 0}
+    <ul>
+      {#each cautions as x (x)}<li>{x}</li>{/each}
+    </ul>
+  {/if}
+  <p>{t.moves.stopAlways}</p>
+</div>
