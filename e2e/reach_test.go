@@ -68,7 +68,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(" ")
 	b.tabTo("e.textContent.trim() === 'Propose'")
 	b.key(kb.Enter)
-	b.until("document.querySelectorAll('.cell').length === 21")
+	b.until("document.querySelectorAll('.cell').length === 18")
 
 	b.tabTo("e.id === 'cell-s1-ground'")
 	b.key(kb.ArrowDown, kb.ArrowRight, kb.ArrowRight)
@@ -92,7 +92,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(kb.Enter)
 	b.until("document.querySelectorAll('.cell').length === 18 && document.activeElement.id === 'cell-s4-middle'")
 	b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
-	b.until("document.querySelectorAll('.cell').length === 21")
+	b.until("document.querySelectorAll('.cell').length === 18")
 	b.visitByKeys("Kit")
 	b.there("#add-implement")
 	b.tabTo("e.textContent.trim() === 'Retire'")
@@ -142,7 +142,7 @@ func TestWidthsAndColours(t *testing.T) {
 	s := start(t, "")
 	class := dig(t, s.get("/api/today"), "next", "id").(string)
 	b := s.open("/circuit/"+class, 1280, 800)
-	b.until("document.querySelectorAll('.cell').length === 21")
+	b.until("document.querySelectorAll('.cell').length === 18")
 	look := os.Getenv("NIMBLEANVIL_LOOK")
 	emulate := func(media string, features ...*emulation.MediaFeature) {
 		_, err := chromedp.Call(b.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: media, Features: features})

@@ -176,7 +176,14 @@ const today = 1000
 
 // judge makes the judge of a lane.
 func (r circuitRequest) judge(l laneIn, stock kit.Stock) *choice.Judge {
-	c := choice.Class{Library: moves.Standard(), Stock: stock, Bans: r.Bans, Chosen: slices.Clone(r.Moves), Past: progress.Past{Day: today, Last: r.Last}}
+	c := choice.Class{Library: moves.Standard(), Stock: stock, Bans: r.Bans, Chosen: slices.Clone(r.Moves), Past: progress.Past{Day: today}}
+	for _, ids := range r.Last {
+		var used []progress.Used
+		for _, id := range ids {
+			used = append(used, progress.Used{Move: id})
+		}
+		c.Past.Last = append(c.Past.Last, used)
+	}
 	if r.By == "clock" {
 		c.Work = measure.Span(measure.Round(r.WorkS*1000, 0))
 	}

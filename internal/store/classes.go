@@ -335,7 +335,7 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 			past.Overruled = append(past.Overruled, progress.Overrule{Day: dayOf(c.LocalDate), Lane: o.Lane, What: o.What})
 		}
 		if len(past.Last) < progress.LastClasses {
-			past.Last = append(past.Last, circuit.Moves(d))
+			past.Last = append(past.Last, circuit.Used(d))
 		}
 	}
 	return past, nil

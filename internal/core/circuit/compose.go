@@ -8,6 +8,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
@@ -349,8 +350,8 @@ func (c *composer) ordered(slots []Slot) []Slot {
 			}
 		}
 		ago := len(c.Past.Last) + 1
-		for i, ids := range c.Past.Last {
-			if v, ok := c.Library.Get(first(ids)); ok && v.Pattern == try[0].Pattern {
+		for i, used := range c.Past.Last {
+			if v, ok := c.Library.Get(first(used)); ok && v.Pattern == try[0].Pattern {
 				ago = min(ago, i+1)
 			}
 		}
@@ -361,11 +362,11 @@ func (c *composer) ordered(slots []Slot) []Slot {
 	return best
 }
 
-func first(ids []string) string {
-	if len(ids) == 0 {
+func first(used []progress.Used) string {
+	if len(used) == 0 {
 		return ""
 	}
-	return ids[0]
+	return used[0].Move
 }
 
 // arrange takes slots in the order of the places they stand in for; what comes twice

@@ -297,10 +297,19 @@ func (s Slot) clone() Slot {
 // Moves lists the variants of a document, slot by slot and from Ground up.
 func Moves(d Document) []string {
 	out := []string{}
+	for _, u := range Used(d) {
+		out = append(out, u.Move)
+	}
+	return out
+}
+
+// Used lists the moves of a document with their lanes, in the order of the slots.
+func Used(d Document) []progress.Used {
+	var out []progress.Used
 	for _, s := range d.Slots {
 		for _, l := range moves.Lanes {
 			if e, ok := s.Lanes[l]; ok {
-				out = append(out, e.Variant)
+				out = append(out, progress.Used{Lane: l, Move: e.Variant})
 			}
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -86,10 +87,12 @@ const (
 	// costs.
 	fewSlots = 4
 	fewCost  = 30.0
-	// sameCost keeps lanes from all doing the same.
-	sameCost = 1.5
-	// asGoodAs is how near the best an entry must be to take its turn.
+	// asGoodAs is how near the best an entry must be to take its turn; turnCost is what
+	// it costs for each class that it was used later, never as much as asGoodAs in all.
 	asGoodAs = 2.0
+	turnCost = asGoodAs / (progress.LastClasses + 1)
+	// sameCost keeps lanes from all doing the same; whose turn it is goes before.
+	sameCost = 0.1
 	// apartCost is for lanes that would wait for each other by repetitions.
 	apartCost  = 30.0
 	unevenCost = 25.0
@@ -267,7 +270,7 @@ func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
 // patternAgo tells how many classes ago a pattern was last in the plan; beyond the
 // rotation where it was not.
 func (c *composer) patternAgo(p moves.Pattern) int {
-	ago := c.Past.ClassesAgo(func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
+	ago := c.Past.ClassesAgo("", func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
 	if ago == 0 {
 		return 0
 	}
@@ -338,11 +341,11 @@ func (c *composer) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 		if out[i].cost > best+asGoodAs {
 			break
 		}
-		ago := c.Past.ClassesAgo(func(id string) bool { return id == out[i].entry.Variant.ID })
+		ago := c.Past.ClassesAgo(l.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
 		if ago == 0 {
 			ago = len(c.Past.Last) + 1
 		}
-		out[i].cost = best + 0.01*float64(len(c.Past.Last)+1-ago) + 1e-4*(out[i].cost-best)
+		out[i].cost = best + turnCost*float64(len(c.Past.Last)+1-ago) + 1e-4*(out[i].cost-best)
 	}
 	sortCandidates(out)
 	out = shortlist(out)

@@ -63,7 +63,13 @@ type Past struct {
 	Known     []string
 	Overruled []Overrule
 	// Last are the moves of the last classes in their order, the newest class first.
-	Last [][]string
+	Last [][]Used
+}
+
+// Used is a move that a lane had in a class; without a lane, some lane.
+type Used struct {
+	Lane moves.Lane
+	Move string
 }
 
 // LastClasses is how many classes back a plan looks for what was last used (house).
@@ -113,11 +119,11 @@ func inForm(l Line) bool {
 	return !l.Bare && l.Pain != Joint && v != strength.FormLost && v != strength.Heavy
 }
 
-// ClassesAgo tells how many classes ago a move was last part of the plan: 1 is the
-// class before; 0 is not among the last ones.
-func (p Past) ClassesAgo(is func(id string) bool) int {
-	for i, ids := range p.Last {
-		if slices.ContainsFunc(ids, is) {
+// ClassesAgo tells how many classes ago a move was last part of a lane's plan, of any
+// lane's without one: 1 is the class before; 0 is not among the last ones.
+func (p Past) ClassesAgo(lane moves.Lane, is func(id string) bool) int {
+	for i, used := range p.Last {
+		if slices.ContainsFunc(used, func(u Used) bool { return (u.Lane == lane || u.Lane == "" || lane == "") && is(u.Move) }) {
 			return i + 1
 		}
 	}

@@ -172,7 +172,7 @@ func TestPainReference(t *testing.T) {
 // Sessions and what is known, by lane: two days of a pattern, whatever was done twice a day.
 func TestPast(t *testing.T) {
 	p := Past{Lines: []Line{line(1, 10, 10, 10, 2, 16_000), line(1, 10, 10, 10, 2, 16_000), line(8, 10, 10, 10, 2, 16_000)},
-		Last: [][]string{{"split-squat"}, {"goblet-squat", "plank"}}}
+		Last: [][]Used{{{Move: "split-squat"}}, {{Move: "goblet-squat"}, {Lane: moves.Middle, Move: "plank"}}}}
 	is := func(l Line) bool { return l.Variant == "goblet-squat" }
 	assert.Equal(t, 2, p.Sessions(moves.Middle, is))
 	assert.Zero(t, p.Sessions(moves.Reach, is))
@@ -181,6 +181,7 @@ func TestPast(t *testing.T) {
 	assert.False(t, p.Met(moves.Ground, get("goblet-squat")))
 	p.Known = []string{"squat"}
 	assert.True(t, p.Met(moves.Ground, get("goblet-squat")), "marked by its pattern")
-	assert.Equal(t, 2, p.ClassesAgo(func(id string) bool { return id == "plank" }))
-	assert.Zero(t, p.ClassesAgo(func(id string) bool { return id == "halo" }))
+	assert.Equal(t, 2, p.ClassesAgo("", func(id string) bool { return id == "plank" }))
+	assert.Zero(t, p.ClassesAgo(moves.Reach, func(id string) bool { return id == "plank" }), "another lane's")
+	assert.Zero(t, p.ClassesAgo("", func(id string) bool { return id == "halo" }))
 }

@@ -74,8 +74,8 @@ describe('a bridge as steps', () => {
       weeks: [
         week(1, 8000, 11, 'reps', 8000),
         { ...week(2, 8000, 10, 'blend', 8000), blend: { sets: 1, loadG: 12_000, reps: 4 } },
-        week(2, 12_000, 8, 'load', 11_980),
-        week(3, 14_000, 8, 'load', 0),
+        week(3, 12_000, 8, 'load', 11_980),
+        week(4, 14_000, 8, 'load', 0),
       ],
     } as Schemas['BridgeAnswer']
     const { getAllByRole, getByRole } = render(Steps, { bridge, items, move: 'goblet-squat' })
