@@ -28,7 +28,7 @@ func TestDemoHall(t *testing.T) {
 	kept := s.get("/api/circuits/" + circuit)
 
 	b := s.open("/circuit/"+class, 1280, 800)
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	c := kept
 	drawn := eval[[][]float64](b, "[...document.querySelectorAll('.strip .block')].map(r => [r.x.baseVal.value, r.width.baseVal.value])")
 	assert.Len(t, drawn, len(list(t, c, "plan", "order", "blocks")))
@@ -95,7 +95,7 @@ func TestDemoHall(t *testing.T) {
 	// A round less, typed on the desk while the class runs: the run keeps what it
 	// began with, the circuit is changed.
 	desk := s.open("/circuit/"+class, 1280, 800)
-	desk.until("document.querySelectorAll('.cell').length === 18")
+	desk.until("document.querySelectorAll('.cell').length === 21")
 	desk.enter("#set-rounds", "2")
 	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool { return dig(t, c, "document", "rounds") == 2.0 })
 	b.until("document.querySelector('.top').textContent.includes('Round 1 of 3')")

@@ -341,6 +341,7 @@ func (b *tab) shot(file string) {
 // accessible fails on any finding of axe, in the present theme.
 func (b *tab) accessible(what string) {
 	b.t.Helper()
+	b.until("document.getAnimations().length === 0") // a colour on its way is none to judge
 	eval[int](b, axe+";0")
 	found := eval[[]string](b, `axe.run(document, {resultTypes: ['violations']}).then(r => r.violations.map(v => v.id + ': ' + v.help + ' ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + (n.failureSummary ?? '').slice(0, 200)).join(' | ')))`)
 	require.Empty(b.t, found, "axe in %s", what)

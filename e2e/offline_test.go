@@ -84,7 +84,7 @@ func TestTenMinutesWithoutNetwork(t *testing.T) {
 	for i, x := range []struct {
 		key, shows string
 		after      int
-	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Learn", 120}, {"+", " added", 5}, {kb.ArrowRight, "Round 1", 175}} {
+	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Prep", 120}, {"+", " added", 5}, {kb.ArrowRight, "Prep", 175}} {
 		b.do(chromedp.KeyEvent(x.key))
 		b.until(fmt.Sprintf("document.querySelector('main').textContent.includes(%q)", x.shows))
 		b.until(fmt.Sprintf("document.querySelector('#lost')?.textContent.includes('%d press')", i+1))

@@ -66,9 +66,11 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.there("#brief-minutes")
 	b.tabTo("e.id === 'ban-carry'")
 	b.key(" ")
+	b.tabTo("e.id === 'brief-know-all'")
+	b.key(" ")
 	b.tabTo("e.textContent.trim() === 'Propose'")
 	b.key(kb.Enter)
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 
 	b.tabTo("e.id === 'cell-s1-ground'")
 	b.key(kb.ArrowDown, kb.ArrowRight, kb.ArrowRight)
@@ -92,7 +94,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(kb.Enter)
 	b.until("document.querySelectorAll('.cell').length === 18 && document.activeElement.id === 'cell-s4-middle'")
 	b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	b.visitByKeys("Kit")
 	b.there("#add-implement")
 	b.tabTo("e.textContent.trim() === 'Retire'")
@@ -104,13 +106,33 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(" ")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
 	b.key(kb.ArrowRight, kb.ArrowRight)
-	b.says("Learn:")
+	b.until("document.querySelector('.top b').textContent === 'Prep'")
+	drill := b.text(".name")
+	b.key(kb.ArrowRight)
+	b.until(fmt.Sprintf("document.querySelector('.name').textContent !== %q", drill))
 	b.key(kb.ArrowLeft)
-	b.says("Prep:")
+	b.until(fmt.Sprintf("document.querySelector('.name').textContent === %q", drill))
+	// Space is the class's also on a button that was just pressed: nothing is skipped.
+	b.tabTo("e.id === 'skip'")
+	b.key(" ")
+	b.says("On hold")
+	assert.Equal(t, drill, b.text(".name"))
+	b.key(" ")
 	b.key("m")
 	b.says("Sound off")
 	b.tabTo("e.id === 'end'")
 	b.key(kb.Enter)
+	assert.Equal(t, drill, b.text(".name"), "a short press ends nothing")
+	b.hold("#end")
+	b.says("The class has ended")
+	b.tabTo("e.id === 'go-on'")
+	b.key(kb.Enter)
+	b.until(fmt.Sprintf("document.querySelector('.name').textContent === %q", drill))
+	for range 14 { // past the drills and what is shown, into the first slot
+		b.key(kb.ArrowRight)
+	}
+	b.until("document.querySelector('.top b').textContent.startsWith('Round 1')")
+	b.hold("#end")
 	b.says("The class has ended")
 	b.tabTo("e.textContent.trim() === 'Write the log'")
 	b.key(kb.Enter)
@@ -125,6 +147,13 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.tabTo("e.tagName === 'SUMMARY'")
 	b.key(kb.Enter)
 	b.until("document.querySelector('details.why').open")
+}
+
+// hold presses a button for longer than the second that it asks for.
+func (b *tab) hold(css string) {
+	b.t.Helper()
+	eval[bool](b, fmt.Sprintf(`(async e => { e.dispatchEvent(new KeyboardEvent('keydown', {key: 'Enter', bubbles: true}));
+		await new Promise(done => setTimeout(done, 1300)); e.dispatchEvent(new KeyboardEvent('keyup', {key: 'Enter', bubbles: true})); return true })(document.querySelector(%q))`, css))
 }
 
 // visitByKeys follows a link of the rail.
@@ -142,7 +171,7 @@ func TestWidthsAndColours(t *testing.T) {
 	s := start(t, "")
 	class := dig(t, s.get("/api/today"), "next", "id").(string)
 	b := s.open("/circuit/"+class, 1280, 800)
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	look := os.Getenv("NIMBLEANVIL_LOOK")
 	emulate := func(media string, features ...*emulation.MediaFeature) {
 		_, err := chromedp.Call(b.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: media, Features: features})
@@ -156,7 +185,9 @@ func TestWidthsAndColours(t *testing.T) {
 	}
 	emulate("print")
 	assert.Equal(t, "none", eval[string](b, "getComputedStyle(document.querySelector('.rail')).display"))
-	assert.NotEqual(t, "none", eval[string](b, "getComputedStyle(document.querySelector('.staves')).display"))
+	assert.Equal(t, "block", eval[string](b, "getComputedStyle(document.querySelector('.paper')).display"))
+	assert.Equal(t, "rgb(0, 0, 0) rgb(255, 255, 255)", eval[string](b, "getComputedStyle(document.querySelector('.paper td b')).color + ' ' + getComputedStyle(document.body).backgroundColor"))
+	assert.Empty(t, eval[[]string](b, "[...document.querySelectorAll('.page *')].filter(e => e.getClientRects().length && parseFloat(getComputedStyle(e).fontSize) < 14.6).map(e => e.outerHTML.slice(0, 80))"), "11 pt are 14.67 px")
 	if look != "" {
 		b.shot(look + "/print.png")
 	}

@@ -81,7 +81,7 @@ func TestTwoServersOneClass(t *testing.T) {
 	a.click("#toggle")
 	a.until("document.querySelector('#toggle').textContent.includes('Hold')")
 	a.do(chromedp.KeyEvent(kb.ArrowRight)) // past the lead-in, into the long prep
-	a.until("document.querySelector('.name').textContent.startsWith('Prep')")
+	a.until("document.querySelector('.top b').textContent === 'Prep'")
 	b := two.open("/run/"+class, 360, 740, wrongClock)
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
 

@@ -48,7 +48,7 @@ func TestScreenshots(t *testing.T) {
 	b.there(".steps")
 	take(b, "bridge")
 	b.visit("/circuit/" + id)
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	take(b, "circuit")
 	b.click("#cell-s1-middle")
 	b.until("document.querySelectorAll('#moves li').length > 1")
@@ -98,7 +98,7 @@ func TestScreenshots(t *testing.T) {
 	take(m, "house-style")
 
 	d := s.open("/circuit/"+id, 1280, 800)
-	d.until("document.querySelectorAll('.cell').length === 18")
+	d.until("document.querySelectorAll('.cell').length === 21")
 	d.dark()
 	take(d, "circuit-dark")
 }

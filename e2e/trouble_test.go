@@ -19,8 +19,8 @@ func TestTwoWindows(t *testing.T) {
 	next := s.get("/api/today")["next"]
 	class, path := dig(t, next, "id").(string), "/api/circuits/"+dig(t, next, "circuitId").(string)
 	a, b := s.open("/circuit/"+class, 1280, 800), s.open("/circuit/"+class, 1280, 800)
-	a.until("document.querySelectorAll('.cell').length === 18")
-	b.until("document.querySelectorAll('.cell').length === 18")
+	a.until("document.querySelectorAll('.cell').length === 21")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	a.enter("#set-work", "30")
 	s.until(path, func(c map[string]any) bool { return c["version"] == 2.0 })
 	b.expect("409")
@@ -61,7 +61,7 @@ func TestDatabaseDies(t *testing.T) {
 	next := s.get("/api/today")["next"]
 	class, path := dig(t, next, "id").(string), "/api/circuits/"+dig(t, next, "circuitId").(string)
 	b := s.open("/circuit/"+class, 1280, 800)
-	b.until("document.querySelectorAll('.cell').length === 18")
+	b.until("document.querySelectorAll('.cell').length === 21")
 	b.expect("503")
 	b.expect("500")
 	raw, err := os.ReadFile(filepath.Join(s.dir, "pid"))

@@ -1,6 +1,8 @@
 package circuit
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -18,6 +20,9 @@ type Decided struct {
 	Reps   int             `json:"reps"`
 	To     string          `json:"to,omitempty" doc:"a rung up or down"`
 	Joints []string        `json:"joints" doc:"that hurt"`
+	// Here says that it changes this circuit: its move stands in it, or is kept out by
+	// pain; before there is a circuit, whatever is not only long ago.
+	Here bool `json:"here"`
 	// Overruled says that the instructor set it aside.
 	Overruled bool    `json:"overruled"`
 	Why       why.Why `json:"why"`
@@ -43,11 +48,27 @@ func Decisions(d Document, c Context) []Decided {
 		}
 		for _, x := range j.Decisions() {
 			if !hurt[x.Move] {
-				out = append(out, Decided{l.Lane, x.Move, x.Advice, x.Load, x.Loaded, x.Reps, x.To, []string{}, x.Overruled, x.Why})
+				out = append(out, Decided{Lane: l.Lane, Move: x.Move, Advice: x.Advice, LoadG: x.Load, Loaded: x.Loaded, Reps: x.Reps, To: x.To, Joints: []string{}, Overruled: x.Overruled, Why: x.Why})
 			}
 		}
 	}
+	for i := range out {
+		out[i].Here = out[i].concerns(d)
+	}
 	return out
+}
+
+func (x Decided) concerns(d Document) bool {
+	if len(x.Joints) > 0 || x.Overruled {
+		return true
+	}
+	if len(d.Slots) == 0 {
+		return x.Advice != progress.Lighter && x.Advice != progress.StartAgain
+	}
+	return slices.ContainsFunc(d.Slots, func(s Slot) bool {
+		e, ok := s.Lanes[x.Lane]
+		return ok && (e.Variant == x.Move || e.Variant == x.To)
+	})
 }
 
 // Count is how often an advice was given.
@@ -56,13 +77,13 @@ type Count struct {
 	N      int             `json:"n"`
 }
 
-// CountDecisions counts what was decided, not what was set aside, in the order in which
-// each advice first comes.
+// CountDecisions counts what was decided for this circuit, not what was set aside, in the
+// order in which each advice first comes.
 func CountDecisions(all []Decided) []Count {
 	out := []Count{}
 	at := map[progress.Advice]int{}
 	for _, d := range all {
-		if d.Overruled {
+		if d.Overruled || !d.Here {
 			continue
 		}
 		i, had := at[d.Advice]

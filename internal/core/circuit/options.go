@@ -9,7 +9,6 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
-	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
@@ -279,10 +278,16 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 
 func takeHome(d Document, home Context) (Document, []why.Why) {
 	lane := home.Lanes[0]
-	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: append([]string{progress.All}, d.Known...), Overruled: d.Overruled}
+	out := d.clone()
+	// What was done in class is known at home; nobody is there to teach anything else.
+	for _, u := range Used(d) {
+		if u.Lane == lane.Lane && !slices.Contains(out.Known, u.Move) {
+			out.Known = append(out.Known, u.Move)
+		}
+	}
+	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: out.Known, Overruled: d.Overruled}
 	c := b.composer(d.WorkMs)
 	j := c.judges[lane.Lane]
-	out := d.clone()
 	out.Slots = []Slot{}
 	var notes []why.Why
 	for _, s := range d.Slots {
@@ -299,6 +304,9 @@ func takeHome(d Document, home Context) (Document, []why.Why) {
 			}
 			if x, ok := c.instead(v, now, lane); ok {
 				put(b.entryFor(j, x.Entry))
+				if x.Variant.ID == now.Variant {
+					continue
+				}
 				to := why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", x.Variant.ID))
 				if x.Compared {
 					to.Terms = append(to.Terms, why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
@@ -314,6 +322,9 @@ func takeHome(d Document, home Context) (Document, []why.Why) {
 		}
 		best := slices.MinFunc(pl.options, func(a, b combination) int { return cmp.Compare(a.cost, b.cost) })
 		put(best.entries[lane.Lane])
+		if best.entries[lane.Lane].Variant == now.Variant {
+			continue
+		}
 		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", best.entries[lane.Lane].Variant)))
 	}
 	return out, notes
@@ -322,6 +333,9 @@ func takeHome(d Document, home Context) (Document, []why.Why) {
 // homeShort is how far short, in per cent, what is kept or put in its place at home may
 // be before the next is looked for (house).
 const homeShort = 20.0
+
+// homeOptions is how many substitutes are looked at.
+const homeOptions = 30
 
 // keep does the same variant at home where the cupboard serves it nearly enough.
 func keep(j *choice.Judge, v *moves.Variant) (choice.Entry, bool) {
@@ -340,8 +354,10 @@ func keep(j *choice.Judge, v *moves.Variant) (choice.Entry, bool) {
 // as hard, mended where it must be.
 func (c *composer) instead(v *moves.Variant, now Entry, lane LaneSpec) (choice.Substitute, bool) {
 	class := c.class()
-	for _, x := range choice.Substitutes(class, choice.Usual(v, now.Hold, lane.party()), 5) {
-		if x.Compared && x.LeftPct >= -homeShort {
+	j := c.judges[lane.Lane]
+	for _, x := range choice.Substitutes(class, choice.Usual(v, now.Hold, lane.party()), homeOptions) {
+		// What is as hard as the class's set may still be over what this move begins with.
+		if x.Compared && x.LeftPct >= -homeShort && j.Allowed(x.Entry) {
 			return x, true
 		}
 	}

@@ -48,6 +48,7 @@ func TestTakeHomeFromAnyCupboard(t *testing.T) {
 				for _, s := range Look(out, home).Slots {
 					e := s.Cells[0].Entry
 					assert.Empty(t, s.Shorts, what)
+					assert.Empty(t, s.Cells[0].Faults, "%s: nothing that is not allowed goes home: %s", what, e.Variant)
 					assert.False(t, s.Cells[0].Unknown, what)
 					v, _ := home.Library.Get(e.Variant)
 					was := byID[s.ID].Lanes[lane].Variant

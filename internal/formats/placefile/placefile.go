@@ -43,7 +43,7 @@ type Row struct {
 	Volume    string `json:"volume,omitempty"`
 	Empty     string `json:"empty,omitempty"`
 	Refill    string `json:"refill,omitempty" doc:"yes: filled in steps"`
-	Traits    string `json:"traits,omitempty" doc:"soft loose glass hot hard-edged"`
+	Traits    string `json:"traits,omitempty" doc:"soft loose glass hot sharp hard-edged"`
 	Max       string `json:"max,omitempty" doc:"the most a container may weigh packed"`
 	Closed    string `json:"closed,omitempty"`
 	Straps    string `json:"straps,omitempty"`

@@ -1541,6 +1541,7 @@ export interface components {
         Decided: {
             /** @enum {string} */
             advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            here: boolean;
             /** @description that hurt */
             joints: string[];
             /** @enum {string} */

@@ -303,6 +303,7 @@ export const t = {
     knownHelp: 'Without a log everything is new: lighter at first, and learned before it is done.',
     knowAll: 'They know every move',
     decided: 'What the log decided',
+    decidedOthers: (n: number) => (n === 1 ? 'One move goes on as the log says' : `${n} moves go on as the log says`),
     decidedFor: (lane: string, move: string) => `${lane}: ${move}`,
     overrule: 'Overrule',
     overruled: 'overruled',

@@ -46,7 +46,9 @@
     lane = l
     // Where the panel is a sheet over the page, what was chosen stays in sight.
     void tick().then(() =>
-      document.getElementById(`cell-${s}-${l}`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' }),
+      document
+        .getElementById(`cell-${s}-${l}`)
+        ?.scrollIntoView({ block: matchMedia('(max-width: 900px)').matches ? 'start' : 'nearest', inline: 'nearest' }),
     )
   }
   function keys(e: KeyboardEvent): void {
@@ -171,7 +173,7 @@
           />
         </div>
       {/if}
-      {#if c.notes.length > 0}
+      {#if c.notes.length > 0 && tab === 'hall'}
         <h3>{t.circuit.notes}</h3>
         <ul id="notes">
           {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}

@@ -10,8 +10,10 @@
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
   const names = $derived(studio.names(circuit.items))
   const hurts = (d: One) => d.joints.length > 0
-  const inPlan = (d: One) => circuit.document.slots.some((s) => s.lanes[d.lane]?.variant === d.move)
-  const shown = $derived(circuit.decided.filter((d) => hurts(d) || d.overruled || inPlan(d)))
+  const shown = $derived(circuit.decided.filter((d) => d.here))
+  // Pain and what was set aside are always in sight.
+  const first = $derived(shown.filter((d) => hurts(d) || d.overruled))
+  const others = $derived(shown.filter((d) => !first.includes(d)))
 
   /** Sets aside what the log says of a move, or follows it again. */
   function overrule(d: One): void {
@@ -22,22 +24,34 @@
   }
 </script>
 
+{#snippet one(d: One)}
+  <li>
+    <span>{t.circuit.decidedFor(laneName[d.lane], studio.move(d.move))}</span>
+    <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.circuit.overruled : advice[d.advice]}</b>
+    <Why why={d.why} {names} label={studio.move(d.move)} />
+    <button type="button" class="quiet" onclick={() => overrule(d)}
+      >{d.overruled ? t.circuit.followAgain : t.circuit.overrule}<span class="sr"
+        >: {laneName[d.lane]}, {studio.move(d.move)}</span
+      ></button
+    >
+  </li>
+{/snippet}
+
 {#if shown.length > 0}
-  <h2>{t.circuit.decided}</h2>
-  <ul class="plain" id="decided">
-    {#each shown as d (d.lane + d.move)}
-      <li>
-        <span>{t.circuit.decidedFor(laneName[d.lane], studio.move(d.move))}</span>
-        <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.circuit.overruled : advice[d.advice]}</b>
-        <Why why={d.why} {names} label={studio.move(d.move)} />
-        <button type="button" class="quiet" onclick={() => overrule(d)}
-          >{d.overruled ? t.circuit.followAgain : t.circuit.overrule}<span class="sr"
-            >: {laneName[d.lane]}, {studio.move(d.move)}</span
-          ></button
-        >
-      </li>
-    {/each}
-  </ul>
+  <div id="decided">
+    <h2>{t.circuit.decided}</h2>
+    {#if first.length > 0}<ul class="plain">
+        {#each first as d (d.lane + d.move)}{@render one(d)}{/each}
+      </ul>{/if}
+    {#if others.length > 0}
+      <details>
+        <summary>{t.circuit.decidedOthers(others.length)}</summary>
+        <ul class="plain">
+          {#each others as d (d.lane + d.move)}{@render one(d)}{/each}
+        </ul>
+      </details>
+    {/if}
+  </div>
 {/if}
 
 <style>
@@ -47,5 +61,18 @@
     gap: 2px 10px;
     align-items: baseline;
     padding: 3px 0;
+  }
+  .quiet {
+    font: inherit;
+    color: var(--accent);
+    background: none;
+    border: 0;
+    min-height: 28px;
+    padding: 2px 6px;
+    text-decoration: underline;
+    cursor: pointer;
+  }
+  summary {
+    cursor: pointer;
   }
 </style>

@@ -52,6 +52,8 @@
       'stages',
       'houseCues',
       'inTurn',
+      'allCautions',
+      'held',
     ]
     const ladder = ['ladder', 'rung', 'lever', 'test', 'down']
     const base = Object.fromEntries(
