@@ -216,7 +216,7 @@ func editCircuit(b *tab, id string) {
 	b.click("#cell-s1-middle")
 	b.clickText(".side", "why this load")
 	b.until("document.querySelector('.side').textContent.includes('Wanted 15.4 kg, here 16 kg: +3.9 % in iron, +0.8 % in resistance')") // (61.46 + 16) / (61.46 + 15.4) = 1.0078
-	b.until("document.querySelector('.side').textContent.includes('On the working limb: .5 × (.878 × 70 kg body + 1 × 16 kg load) = 38.7 kg')")
+	b.until("document.querySelector('.side').textContent.includes('On the working leg: .5 × (.878 × 70 kg body + 1 × 16 kg load) = 38.7 kg')")
 	b.until("document.querySelector('#moves li')")
 	b.both("Circuit")
 

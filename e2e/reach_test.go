@@ -105,7 +105,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.there("#toggle")
 	b.key(" ")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
-	b.key(kb.ArrowRight, kb.ArrowRight)
+	b.key(kb.ArrowRight)
 	b.until("document.querySelector('.top b').textContent === 'Prep'")
 	drill := b.text(".name")
 	b.key(kb.ArrowRight)

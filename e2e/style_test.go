@@ -27,7 +27,7 @@ func TestHouseStyleArrives(t *testing.T) {
 	b.until("document.querySelector('.cue')?.textContent === '" + cue + "'")
 
 	// An exception: this move keeps its own way.
-	b.visit("/moves/squat")
+	b.visit("/moves/box-squat")
 	b.click("#exceptions summary")
 	b.click("#exceptions #school-knees input[value=free]")
 	b.until("document.querySelector('.cue')?.textContent !== '" + cue + "'")
@@ -44,7 +44,7 @@ func TestHouseStyleArrives(t *testing.T) {
 		b.click("#skip")
 	}
 	b.until("document.querySelector('.lanes')?.textContent.includes('" + cue + "')")
-	assert.NotContains(t, b.text(".lane.w1"), cue, "Ground does the free squat, which is excepted")
+	assert.NotContains(t, b.text(".lane.w1"), cue, "Ground squats to a box, which is excepted")
 	b.leave()
 	s.stop()
 	again := start(t, s.dir)

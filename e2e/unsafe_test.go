@@ -129,7 +129,7 @@ func TestHeavyShortBodyWrongHeights(t *testing.T) {
 	s := start(t, "")
 	s.send(http.MethodPut, "/api/places/"+named(1), map[string]any{"name": "Odd hall", "kind": "hall", "massUnit": "kg"})
 	for i, x := range []map[string]any{
-		{"name": "Stage block", "kind": "box", "height": "75 cm", "count": 6, "details": map[string]any{"rated": map[string]any{"decimal": "60", "unit": "kg"}}},
+		{"name": "Stage block", "kind": "box", "height": "75 cm", "count": 6, "rated": "60 kg"},
 		{"name": "Bell", "kind": "kettlebell", "mass": "8 kg", "count": 6}, {"name": "High bench", "kind": "bench", "height": "56 cm", "count": 6}} {
 		s.send(http.MethodPut, "/api/places/"+named(1)+"/implements/"+named(10+i), x)
 	}
@@ -154,9 +154,9 @@ func TestHeavyShortBodyWrongHeights(t *testing.T) {
 	}
 	require.NotEmpty(t, slot)
 	b.click("#cell-" + slot + "-middle")
-	b.until("[...document.querySelectorAll('#moves li')].some(e => e.textContent.startsWith('Push-up,') && e.textContent.includes('a body of 150 kg'.replace('a', 'A')))")
+	b.until("[...document.querySelectorAll('#moves li')].some(e => e.textContent.startsWith('Push-up, body') && e.textContent.includes('a body of 150 kg'.replace('a', 'A')))")
 	b.both("the picker with what does not fit")
-	b.clickText("#moves", "Push-up,")
+	b.clickText("#moves", "Push-up, body")
 	b.until("document.querySelector('.side h2').textContent === 'Push-up'")
 	b.until("document.querySelector('#flags li.ember')?.textContent.startsWith('Middle: a body of 150 kg')")
 	assert.Contains(t, b.text(".side"), "A body of 150 kg")

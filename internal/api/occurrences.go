@@ -253,7 +253,7 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 			t.Past = append([]TodayClass{class}, t.Past...)
 		case t.Next == nil:
 			p := places[rows[i].PlaceID]
-			if class.Decided, err = s.decidedFor(ctx, rows[i], class, p); err != nil {
+			if err := s.decide(ctx, rows[i], &class, p); err != nil {
 				return nil, err
 			}
 			t.Next, t.Items = &class, p.items()
@@ -264,15 +264,17 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 	return answer(t), nil
 }
 
-// decidedFor counts what the log decided for a class.
-func (s *server) decidedFor(ctx context.Context, row store.Listed, class TodayClass, p Place) ([]circuit.Count, error) {
-	past, err := s.Store.Past(ctx, s.Scope, row.Occurrence)
-	if err != nil {
-		return nil, err
-	}
+// decide counts what the log decided for a class, and what its circuit needs by that.
+func (s *server) decide(ctx context.Context, row store.Listed, class *TodayClass, p Place) (err error) {
 	against := class.context(p)
-	against.Past = past
-	return circuit.CountDecisions(circuit.Decisions(class.document, against)), nil
+	if against.Past, err = s.Store.Past(ctx, s.Scope, row.Occurrence); err != nil {
+		return err
+	}
+	class.Decided = circuit.CountDecisions(circuit.Decisions(class.document, against))
+	if d := class.document; len(d.Slots) > 0 {
+		class.Needs = circuit.Needs(&d, circuit.Look(d, against), against)
+	}
+	return nil
 }
 
 // day gives the day alone, as the database keeps it.

@@ -43,7 +43,7 @@ func Decisions(d Document, c Context) []Decided {
 			if h.Out {
 				advice = progress.OffPlan
 			}
-			hurt[h.Move] = !h.Overruled
+			hurt[h.Move] = true
 			out = append(out, Decided{Lane: l.Lane, Move: h.Move, Advice: advice, Joints: h.Joints, Overruled: h.Overruled, Why: h.Why})
 		}
 		for _, x := range j.Decisions() {

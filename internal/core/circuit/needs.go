@@ -7,8 +7,8 @@ import (
 )
 
 // Needs lists what a class still needs before it can be run: slots at all, a
-// version for every lane with people, time that is enough, kit that is there. A
-// class without a circuit needs one.
+// version for every lane with people, time that is enough, kit that is there, nothing
+// that is not allowed. A class without a circuit needs one.
 func Needs(d *Document, p Plan, c Context) []why.Why {
 	if d == nil || len(d.Slots) == 0 {
 		return []why.Why{why.Of(why.NeedCircuit, why.Arithmetic)}
@@ -30,6 +30,11 @@ func Needs(d *Document, p Plan, c Context) []why.Why {
 			if c.Unknown {
 				needs = append(needs, why.Of(why.NeedKitGone, why.Arithmetic, why.ID("pattern", string(s.Pattern)), why.ID("lane", string(c.Lane))))
 			}
+		}
+	}
+	for _, f := range p.Flags {
+		if f.Wrong {
+			needs = append(needs, f.Why)
 		}
 	}
 	return needs

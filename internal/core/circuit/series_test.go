@@ -157,6 +157,7 @@ func TestLogBindsProposals(t *testing.T) {
 	require.NoError(t, err)
 	flagged := slices.ContainsFunc(Look(edited, b.Context).Flags, func(f Flag) bool { return f.Why.Code == why.AdviceOffPlan && f.Wrong })
 	assert.True(t, flagged, "kept by hand it is drawn as wrong")
+	assert.True(t, slices.ContainsFunc(Needs(&edited, Look(edited, b.Context), b.Context), func(w why.Why) bool { return w.Code == why.AdviceOffPlan }), "and Today counts it as undone")
 	counts := CountDecisions(Decisions(first, b.Context))
 	assert.Contains(t, counts, Count{progress.OffPlan, 1})
 	b.Overruled = []Overruled{{Lane: moves.Middle, What: loaded.Variant}}

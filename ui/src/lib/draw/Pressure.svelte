@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '../parts/Scroll.svelte'
   import type { Circuit } from '../api/client'
   import { studio } from '../state/studio.svelte'
   import { pattern, t } from '../text/catalogue'
@@ -9,7 +10,7 @@
   const shown = 12 // squares drawn before numbers alone must do
 </script>
 
-<div class="scroll">
+<Scroll label={t.circuit.pressure}>
   <table class="pressure">
     <caption class="small">{t.circuit.pressure}</caption>
     <thead>
@@ -44,4 +45,4 @@
       {/each}
     </tbody>
   </table>
-</div>
+</Scroll>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Scroll from '../parts/Scroll.svelte'
   import type { Cell, Circuit, Lane } from '../api/client'
   import { studio } from '../state/studio.svelte'
   import { blockKind, lane as laneName, pattern, t } from '../text/catalogue'
@@ -97,12 +98,7 @@
   </svg>
 
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div
-    class="scroll"
-    role="group"
-    aria-label={t.circuit.round(1)}
-    tabindex={round.width + label > width + 1 ? 0 : undefined}
-  >
+  <Scroll label={t.circuit.round(1)}>
     <svg class="staves" width={round.width + label} {height} viewBox={`0 0 ${round.width + label} ${height}`}>
       <text class="strong" x="0" y="18">{t.circuit.round(1)}</text>
       {#each lanes as l, li (l.lane)}
@@ -176,5 +172,5 @@
       {/each}
       <text class="muted" x="0" y={height - 6}>{t.circuit.changeOver}</text>
     </svg>
-  </div>
+  </Scroll>
 </div>

@@ -174,7 +174,7 @@
         </div>
       {/if}
       {#if c.notes.length > 0 && tab === 'hall'}
-        <h3>{t.circuit.notes}</h3>
+        <h2 class="small">{t.circuit.notes}</h2>
         <ul id="notes">
           {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
         </ul>

@@ -41,13 +41,13 @@
   <div id="decided">
     <h2>{t.circuit.decided}</h2>
     {#if first.length > 0}<ul class="plain">
-        {#each first as d (d.lane + d.move)}{@render one(d)}{/each}
+        {#each first as d, i (i)}{@render one(d)}{/each}
       </ul>{/if}
     {#if others.length > 0}
       <details>
         <summary>{t.circuit.decidedOthers(others.length)}</summary>
         <ul class="plain">
-          {#each others as d (d.lane + d.move)}{@render one(d)}{/each}
+          {#each others as d, i (i)}{@render one(d)}{/each}
         </ul>
       </details>
     {/if}

@@ -101,7 +101,7 @@
     </table>
     {@const cautions = [...new Set(home.plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))]}
     {#if cautions.length > 0}
-      <h3>{t.circuit.cautions}</h3>
+      <h2>{t.circuit.cautions}</h2>
       <ul id="home-cautions">
         {#each cautions as x (x)}<li>{x}</li>{/each}
       </ul>
