@@ -311,13 +311,8 @@ func runClass(b *tab, class string) {
 	b.until("document.querySelector('#silent')") // no sound before a tap, and it says so
 	b.click("#toggle")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold') && !document.querySelector('#silent')")
-	for range 2 { // lead-in and prep
-		b.do(chromedp.KeyEvent(kb.ArrowRight))
-	}
-	b.until("document.querySelector('.name').textContent.startsWith('Learn:')")
-	for range 7 { // seven moves shown
-		b.do(chromedp.KeyEvent(kb.ArrowRight))
-	}
+	b.skipTo("document.querySelector('.name').textContent.startsWith('Learn:')")
+	b.skipTo("document.querySelector('.top').textContent.includes('Round 1')")
 	b.until("document.querySelector('.top').textContent.includes('Round 1') && document.querySelector('.name').textContent === 'Goblet squat'")
 	b.do(chromedp.KeyEvent(" "))
 	b.until("document.querySelector('.top').textContent.includes('On hold')")
@@ -367,17 +362,17 @@ func writeLog(b *tab, class string) {
 	b.there("#done-s1")
 	planned := eval[float64](b, "Number(document.querySelector('#done-s1').value)")
 	b.enter("#done-s1", fmt.Sprint(planned+2))
-	b.until("document.querySelector('#result-s1').textContent.includes('Light: watch next time')")
+	b.until("document.querySelector('#result-s1').textContent.includes('More repetitions')")
 	b.set("#pain-s2", "joint")
 	b.until("document.querySelector('#result-s2').textContent.includes('Change this move')")
 	b.enter("#form-s3", "1")
 	b.until("document.querySelector('#result-s3').textContent.includes('Form lost')")
 	b.enter("#reserve-s4", "5")
 	b.until("document.querySelector('#result-s4').textContent.includes('Far too light')")
-	b.clickText("main", "The rest went as planned")
+	b.clickText("main", "The rest of this sheet went as planned")
 	b.until("[...document.querySelectorAll('[id^=result-]')].every(e => e.textContent.trim() !== 'plan')")
 	b.clickText("#result-s1", "why")
-	b.until("document.querySelector('#result-s1').textContent.includes('two light sessions running')")
+	b.until("document.querySelector('#result-s1').textContent.includes('twice running')")
 	b.clickText("main", "Add a person")
 	b.modal()
 	b.enter("#person-name", "Wilm Adder")

@@ -23,6 +23,7 @@ import (
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 )
 
@@ -362,4 +363,18 @@ func (b *tab) dark() {
 	b.t.Helper()
 	b.clickText(".rail", "Dark")
 	b.until("document.documentElement.getAttribute('theme') === 'g100' && document.getAnimations().length === 0")
+}
+
+// skipTo skips the class on until the page says so.
+func (b *tab) skipTo(js string) {
+	b.t.Helper()
+	for range 30 {
+		if eval[bool](b, js) {
+			return
+		}
+		was := b.text("#clock") + b.text(".name") + b.text(".top b")
+		b.do(chromedp.KeyEvent(kb.ArrowRight))
+		b.until(fmt.Sprintf("(t => t('#clock') + t('.name') + t('.top b') !== %q)(x => document.querySelector(x)?.textContent.replace(/\\s+/g, ' ').trim() ?? '')", was))
+	}
+	require.Fail(b.t, "skipping does not reach it", js)
 }

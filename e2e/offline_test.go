@@ -84,7 +84,7 @@ func TestTenMinutesWithoutNetwork(t *testing.T) {
 	for i, x := range []struct {
 		key, shows string
 		after      int
-	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Prep", 120}, {"+", " added", 5}, {kb.ArrowRight, "Prep", 175}} {
+	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Prep", 120}, {"+", " added", 5}, {kb.ArrowRight, "Learn", 175}} {
 		b.do(chromedp.KeyEvent(x.key))
 		b.until(fmt.Sprintf("document.querySelector('main').textContent.includes(%q)", x.shows))
 		b.until(fmt.Sprintf("document.querySelector('#lost')?.textContent.includes('%d press')", i+1))
@@ -127,7 +127,7 @@ func TestTenMinutesWithoutNetwork(t *testing.T) {
 	s.stop()
 	s = serve()
 	b.offline(false)
-	b.until("document.querySelector('#result-s1').textContent.includes('One rung up')")
+	b.until("document.querySelector('#result-s1').textContent.includes('Light')")
 	b.until("document.querySelector('#result-s2').textContent.includes('Far too light')")
 	assert.Equal(t, 2.0, dig(t, s.get("/api/occurrences/"+class), "logged"))
 	line := dig(t, s.get("/api/occurrences/"+class+"/log"), "sheets", 0, "lines", 0)

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -188,6 +189,25 @@ func TestFirstClassOfGround(t *testing.T) {
 	assert.LessOrEqual(t, taught, 3)
 	assert.Contains(t, variants(t, circuit, "ground"), "box-squat")
 	assert.NotContains(t, fmt.Sprint(circuit["plan"]), "flag-no-pattern", "what a first class leaves out is not missing")
+
+	// What cannot be is refused at the field, in its unit; undo in a field is the plan's.
+	was := eval[string](b, "document.querySelector('#set-work').value")
+	b.enter("#set-work", "999")
+	b.until("document.querySelector('.set').textContent.includes('999 is too high: from 5 to 600 s. It stays " + was + " s.')")
+	assert.Equal(t, was, eval[string](b, "document.querySelector('#set-work').value"))
+	b.enter("#set-work", "36")
+	b.until("document.querySelector('#saved').textContent === 'Saved' && !document.querySelector('.set').textContent.includes('999')")
+	s.until("/api/circuits/"+id, func(c map[string]any) bool { return dig(t, c, "document", "workMs") == 36_000.0 })
+	b.do(chromedp.Focus(chromedp.CSS("#set-work")), chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
+	b.until("document.querySelector('#set-work').value === '" + was + "'")
+
+	// On a phone the panel is a sheet, and the box that was tapped stands above it.
+	p := s.open("/circuit/"+class, 360, 740)
+	p.click("#cell-s1-ground")
+	p.until("getComputedStyle(document.querySelector('.side')).position === 'fixed'")
+	p.until("document.querySelector('#cell-s1-ground').getBoundingClientRect().bottom <= document.querySelector('.side').getBoundingClientRect().top + 1")
+	p.both("the sheet on a phone")
+	p.leave()
 
 	b.click("#cell-s1-ground")
 	b.there("#cautions")

@@ -194,3 +194,31 @@ func TestOwnMovesWithoutALane(t *testing.T) {
 		assert.True(t, slices.ContainsFunc(faults, func(w why.Why) bool { return w.Code == why.FaultChosen }))
 	}
 }
+
+// An edit that breaks a limit is drawn, whatever the limit and the move; one that breaks
+// none is not.
+func TestEditsDrawBrokenLimits(t *testing.T) {
+	lib := moves.Standard()
+	plain := Propose(brief(hall, lanes(0, 3, 0), 45, Timed)).Document
+	broken := 0
+	for _, limit := range moves.Limits() {
+		parts, _ := limit.Expand()
+		for i, s := range plain.Slots {
+			for _, v := range lib.OfPattern(s.Pattern) {
+				d := plain.clone()
+				d.Bans = []string{string(limit)}
+				b := brief(hall, lanes(0, 3, 0), 45, Timed)
+				e := s.Lanes[moves.Middle]
+				e.Variant, e.Hold, e.Load, e.Anchors = v.ID, v.Holds[0], kit.Nothing, []string{}
+				d.Slots[i].Lanes[moves.Middle] = e
+				drawn := slices.ContainsFunc(Look(d, b.Context).Slots[i].Cells[0].Faults, func(w why.Why) bool { return w.Code == why.FaultLimit })
+				want := slices.ContainsFunc(parts, func(p moves.LimitID) bool { return v.Breaks(p, 0, true) })
+				assert.Equal(t, want, drawn, "%s under %s", v.ID, limit)
+				if want {
+					broken++
+				}
+			}
+		}
+	}
+	assert.Greater(t, broken, 200)
+}

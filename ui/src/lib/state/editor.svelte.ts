@@ -14,6 +14,8 @@ export class Editor {
   state = $state<'saved' | 'saving' | 'unsaved'>('saved')
   problem = $state<Problem>()
   conflict = $state(false)
+  /** Counts what the server has taken or refused: fields then show what stands. */
+  answers = $state(0)
   /** The version that holds this window's edits beside the newest, after a conflict. */
   beside = $state<number>()
   private queue: { change: Change; clientId: string; can: (c: Circuit) => boolean }[] = []
@@ -117,6 +119,7 @@ export class Editor {
         continue
       }
       this.queue.shift()
+      this.answers++
       if (problem?.status === 409) {
         this.conflict = true
         this.chain = this.beside = problem.beside ?? this.chain

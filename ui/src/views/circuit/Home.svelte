@@ -12,7 +12,7 @@
   } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
-  import { rememberPlace, startPlace } from '../../lib/state/place'
+  import { startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
   import { mass, percent, seconds } from '../../lib/text/format'
@@ -35,7 +35,6 @@
   $effect(() => {
     void circuit.version
     if (!place) return
-    rememberPlace(String(place))
     const turn = ++asked
     const query = { place: String(place), lane: lanes.find((l) => l === lane) ?? 'middle' }
     void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(

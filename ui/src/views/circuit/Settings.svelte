@@ -9,7 +9,6 @@
   const d = $derived(circuit.document)
 
   type TimeOp = 'set-work' | 'set-rest' | 'set-round-rest'
-  const answered = $derived([circuit, editor.problem])
   let add: string | number = $state('')
   $effect(() => {
     if (add === '') return
@@ -26,7 +25,7 @@
     max={600}
     unit={t.secondsUnit}
     value={ms / 1000}
-    {answered}
+    answered={editor.answers}
     onset={(n) => editor.edit({ op, ms: Math.round(n * 1000) })}
   />
 {/snippet}
@@ -51,7 +50,7 @@
     min={1}
     max={20}
     value={d.rounds}
-    {answered}
+    answered={editor.answers}
     onset={(count) => editor.edit({ op: 'set-rounds', count })}
   />
   {@render stretch('set-round-rest', t.circuit.roundRest, 0, d.roundRestMs)}

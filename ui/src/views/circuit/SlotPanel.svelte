@@ -35,7 +35,6 @@
   const cell = $derived(plan?.cells.find((c) => c.lane === lane))
   const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
   const names = $derived(studio.names(circuit.items))
-  const answered = $derived([circuit, editor.problem])
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
 
@@ -148,7 +147,7 @@
           min={1}
           max={100}
           value={cell.entry.reps}
-          {answered}
+          answered={editor.answers}
           onset={(reps) => change({ reps })}
         />
       {/if}
@@ -172,7 +171,7 @@
         min={1}
         max={4}
         value={doc.waves}
-        {answered}
+        answered={editor.answers}
         onset={(count) => editor.edit({ op: 'set-waves', slotId: slot, count })}
       />
     </div>
