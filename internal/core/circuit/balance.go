@@ -43,8 +43,6 @@ func isLeg(p moves.Pattern) bool {
 	return false
 }
 
-func isPush(p moves.Pattern) bool { return p == moves.PushLevel || p == moves.PushOverhead }
-
 // balance weighs push with pull, front of the thigh with back, two legs with
 // one, front-to-back with sideways and turning; a combined move counts for its parts.
 // Uneven: push and pull or front and back more than one apart, and more than a third;
