@@ -79,8 +79,22 @@ type Judge struct {
 	hurts     []progress.Hurt
 	agreed    agreed
 	firstTime bool // said by whoever asks, whatever the past says
-	// marks keeps what was reckoned of the lane's marks, by move.
+	// marks keeps what was reckoned of the lane's marks, by move; said what the past says
+	// of a move, which is asked for every load of it.
 	marks map[string]onScale
+	said  map[*moves.Variant]pastOf
+}
+
+// pastOf is what the past says of a move for the party.
+type pastOf struct{ met, starting, shown, unceiled bool }
+
+func (j *Judge) past(v *moves.Variant) pastOf {
+	p, asked := j.said[v]
+	if !asked {
+		p = pastOf{j.Past.Met(j.Lane, v), j.starting(v), j.isShown(v), j.isUnceiled(v)}
+		j.said[v] = p
+	}
+	return p
 }
 
 // onScale is a lane's mark for a move.
@@ -91,7 +105,7 @@ type onScale struct {
 
 // For makes the judge of a party in a class.
 func For(c Class, p Party) *Judge {
-	j := &Judge{Class: c, Party: p, decisions: map[string]progress.Decision{}, marks: map[string]onScale{}}
+	j := &Judge{Class: c, Party: p, decisions: map[string]progress.Decision{}, marks: map[string]onScale{}, said: map[*moves.Variant]pastOf{}}
 	for _, b := range c.Bans {
 		if _, isMove := c.Library.Get(b); isMove {
 			continue
@@ -201,7 +215,7 @@ func (j *Judge) Beside(v *moves.Variant) []string {
 }
 
 // New tells whether the party meets a move for the first time.
-func (j *Judge) New(v *moves.Variant) bool { return j.firstTime || !j.Past.Met(j.Lane, v) }
+func (j *Judge) New(v *moves.Variant) bool { return j.firstTime || !j.past(v).met }
 
 // firstSessions is how many sessions of a pattern somebody stands below the marks
 // (house).
@@ -209,10 +223,11 @@ const firstSessions = 2
 
 // Starting tells whether the party is in its first two sessions of a pattern.
 func (j *Judge) Starting(v *moves.Variant) bool {
-	if j.Past.MarkedKnown(v) || j.agreed.variant != nil {
-		return false
-	}
-	return j.Past.Sessions(j.Lane, func(l progress.Line) bool {
+	return j.agreed.variant == nil && j.past(v).starting
+}
+
+func (j *Judge) starting(v *moves.Variant) bool {
+	return !j.Past.MarkedKnown(v) && j.Past.Sessions(j.Lane, func(l progress.Line) bool {
 		x, ok := j.Library.Get(l.Variant)
 		return ok && x.Pattern == v.Pattern
 	}) < firstSessions
@@ -233,14 +248,18 @@ func (j *Judge) Taught(v *moves.Variant) bool {
 }
 
 // shown tells whether the log has two sessions in form of a move or the rung below.
-func (j *Judge) shown(v *moves.Variant) bool {
+func (j *Judge) shown(v *moves.Variant) bool { return j.past(v).shown }
+
+func (j *Judge) isShown(v *moves.Variant) bool {
 	below, has := j.Library.Neighbour(v, -1)
 	return j.Past.Shown(j.Lane, func(l progress.Line) bool { return l.Variant == v.ID || has && l.Variant == below.ID })
 }
 
 // unceiled tells whether the log ends a ceiling: two sessions in form of the move, of a
 // harder one on its ladder, or for overhead of the floor press.
-func (j *Judge) unceiled(v *moves.Variant) bool {
+func (j *Judge) unceiled(v *moves.Variant) bool { return j.past(v).unceiled }
+
+func (j *Judge) isUnceiled(v *moves.Variant) bool {
 	return j.Past.Shown(j.Lane, func(l progress.Line) bool {
 		x, ok := j.Library.Get(l.Variant)
 		if !ok {
