@@ -50,7 +50,7 @@ func TestScreenshots(t *testing.T) {
 	b.visit("/circuit/" + id)
 	b.until("document.querySelectorAll('.cell').length === 21")
 	take(b, "circuit")
-	b.click("#cell-s1-middle")
+	b.click("#cell-" + slotOf(t, s, id, "goblet-squat") + "-middle")
 	b.until("document.querySelectorAll('#moves li').length > 1")
 	take(b, "circuit-slot")
 	b.clickText(".tabs", "Take-home")
@@ -75,10 +75,7 @@ func TestScreenshots(t *testing.T) {
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
 	b.click("#toggle")
 	b.until("document.querySelector('.top').textContent.includes('On hold')")
-	for range 11 { // past lead-in, prep, seven moves shown, to the start of the second slot
-		b.click("#skip")
-	}
-	b.until("document.querySelector('.top b').textContent.includes('Round 1') && document.querySelector('#clock').textContent === '45'")
+	b.skipTo("document.querySelector('.name').textContent === 'Push' || document.querySelector('.top').textContent.includes('Round 2')")
 	take(b, "run")
 
 	p := s.open("/run/"+id, 360, 740)

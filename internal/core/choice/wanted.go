@@ -47,7 +47,9 @@ func (j *Judge) Wanted(e Entry, count, reps int) Wanted {
 	}
 	j.forReps(&w, e, reps, most)
 	if ok, bound := j.lowered(v, e); ok && bound < w.Total {
-		w.Total = max(bound, 0)
+		if w.Total = bound; bound < leastLoad {
+			w.Total = 0
+		}
 		w.Why = w.Why.With(why.Of(why.LoadLowered, why.House, why.G("wanted", float64(measure.Grams(w.Total)))))
 	}
 	if j.New(v) && (v.Ballistic || v.Overhead) && w.Total > float64(firstMost) {
@@ -102,6 +104,10 @@ func (j *Judge) forReps(w *Wanted, e Entry, reps int, ceiling measure.Mass) {
 	w.Total = max(load, 0)
 	w.Why = w.Why.With(why.Of(why.LoadForReps, why.Model, why.N("reps", reps), why.N("usual", usual), why.G("wanted", float64(measure.Grams(w.Total)))))
 }
+
+// leastLoad is the least that is asked for: what is left of a lowered load below it is
+// no load (house).
+const leastLoad = 500.0
 
 // lowered gives the load at which a body is asked no more than its lane's mark allows;
 // ok is false where nothing bounds it.

@@ -110,7 +110,7 @@ export const loads = {
   instead: {
     missing: 'What is missing',
     missingHint: 'it is not offered, and its mass is wanted',
-    nothingMissing: 'nothing in particular',
+    nothingMissing: 'nothing',
     load: 'Load wanted',
     loadHint: "empty: what is missing, else the lane's starting load",
     lane: 'Lane',

@@ -34,7 +34,7 @@
           {#if cue?.fresh}<b class="fresh">{t.moves.freshCue}:</b>{/if}
           {cue?.text ?? ''}
         </p>
-        {#each c.cautions as x (x)}<p class="caution">{x}</p>{/each}
+        {#if c.cautions.length > 0}<p class="caution">{c.cautions.join(' ')}</p>{/if}
       {/if}
     </section>
   {/each}
@@ -93,7 +93,8 @@
     color: var(--dim);
   }
   .lane .caution {
-    font-size: 0.85em;
+    font-size: max(0.7em, 12px);
+    line-height: 1.25;
     border-left: 3px solid var(--call);
     padding-left: 8px;
     margin-top: 4px;

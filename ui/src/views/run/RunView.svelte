@@ -299,7 +299,7 @@
   }
   .clock {
     font-weight: 600;
-    font-size: min(44vh, 30vw);
+    font-size: min(37vh, 30vw);
     line-height: 0.8;
     font-variant-numeric: tabular-nums;
     text-align: right;
@@ -378,7 +378,7 @@
   /* A phone, upright or lying: the buttons stand at the bottom edge, under the thumb. */
   @media (max-width: 700px), (max-height: 500px) {
     .run {
-      padding-bottom: 128px;
+      padding-bottom: 124px;
     }
     .keys {
       position: fixed;
@@ -387,14 +387,15 @@
       bottom: 0;
       left: 0;
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(84px, 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(76px, 1fr));
       gap: 6px;
       background: var(--dark);
       border-top: 1px solid #566070;
       padding: 8px 10px;
     }
     .keys button {
-      padding: 4px 6px;
+      padding: 4px;
+      font-size: 13px;
     }
   }
   @media (max-height: 500px) {
