@@ -317,7 +317,7 @@ func TestPast(t *testing.T) {
 	assert.Equal(t, []any{day(2), "", 11}, []any{p.Lines[2].Day, p.Lines[2].Who, p.Lines[2].Done})
 	assert.Equal(t, []string{"hinge"}, p.Known)
 	assert.Equal(t, []progress.Overrule{{Day: day(2), Lane: "middle", What: "knee"}}, p.Overruled)
-	assert.Equal(t, [][]string{{"squat"}}, p.Last)
+	assert.Equal(t, [][]progress.Used{{{Lane: moves.Middle, Move: "squat"}}}, p.Last)
 	assert.Empty(t, past("day0").Lines)
 	assert.Empty(t, past("day3").Lines, "nothing of a class with another name")
 }
