@@ -536,7 +536,7 @@ func (b Brief) packOnce(p Proposal) Proposal {
 		done = append(done, container)
 		best, bestCost := Proposal{}, math.Inf(1)
 		var packed measure.Mass
-		for _, o := range append(loads, kit.Option{}) {
+		for _, o := range append(b.packings(p.Document, container, loads), kit.Option{}) {
 			try := b
 			try.Stock = b.Stock.PackedOnce(container, o)
 			x, ok := try.composer(p.Document.WorkMs).propose()
@@ -558,6 +558,55 @@ func (b Brief) packOnce(p Proposal) Proposal {
 		b.Stock = b.Stock.PackedOnce(container, b.packedAs(p.Document, container))
 	}
 	return p
+}
+
+// A container is tried as at most so many loads, of the same things no two nearer than
+// that to each other (house).
+const (
+	mostPackings = 8
+	apartPacking = 250
+)
+
+// packings are the loads that a container may be packed as for a whole session: those
+// that a document uses, then for each slot and lane the one that would be best there, of
+// everything and of what nobody has in hand.
+func (b Brief) packings(d Document, container string, used []kit.Option) []kit.Option {
+	out := slices.Clone(used)
+	inHand := map[string]bool{}
+	for _, s := range d.Slots {
+		for _, e := range s.Lanes {
+			for _, u := range e.Load.Uses() {
+				inHand[u.ID] = inHand[u.ID] || e.Load.Container == ""
+			}
+		}
+	}
+	rest := b
+	rest.Stock = b.Stock.WithoutObjects(inHand)
+	for _, c := range []*composer{rest.composer(d.WorkMs), b.composer(d.WorkMs)} {
+		for _, s := range d.Slots {
+			for _, l := range c.lanes {
+				cands := c.candidates(s.Pattern, l)
+				i := slices.IndexFunc(cands, func(x candidate) bool { return x.entry.Load.Kind == kit.Made && x.entry.Load.Container == container })
+				if i >= 0 && len(out) < max(mostPackings, len(used)) && !slices.ContainsFunc(out, cands[i].likePacked) {
+					out = append(out, cands[i].entry.Option)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// likePacked tells whether a load is nearly the candidate's, of the same things.
+func (x candidate) likePacked(o kit.Option) bool {
+	things := func(l kit.Load) (ids []string) {
+		for _, p := range l.Parts {
+			ids = append(ids, p.ID)
+		}
+		slices.Sort(ids)
+		return ids
+	}
+	near := max(x.entry.Total-o.Total, o.Total-x.entry.Total) < apartPacking
+	return near && slices.Equal(things(x.entry.Load), things(o.Load))
 }
 
 func (p Proposal) packNotes() []why.Why {

@@ -262,7 +262,7 @@ func TakeHome(d Document, home Context) (Document, []why.Why) {
 		done = append(done, container)
 		best, bestCost := out, 0.0
 		var bestNotes []why.Why
-		for n, o := range loads {
+		for n, o := range b.packings(out, container, loads) {
 			try := home
 			try.Stock = home.Stock.PackedOnce(container, o)
 			x, xn := takeHome(d, try)

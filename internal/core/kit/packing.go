@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"slices"
 	"sync"
 
 	"nimbleanvil/internal/core/measure"
@@ -146,6 +147,15 @@ func (s Stock) PackedOnce(container string, o Option) Stock {
 		}
 	}
 	s.only, s.taken = only, taken
+	if s.shelf != nil {
+		s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+	}
+	return s
+}
+
+// WithoutObjects gives the stock without some objects, by id.
+func (s Stock) WithoutObjects(gone map[string]bool) Stock {
+	s.Objects = slices.DeleteFunc(slices.Clone(s.Objects), func(o Object) bool { return gone[o.ID] })
 	if s.shelf != nil {
 		s.shelf = &shelf{rules: map[shelfKey][]Option{}}
 	}
