@@ -214,7 +214,7 @@ func TestFirstClassOfGround(t *testing.T) {
 	caution := b.text("#cautions li")
 	b.both("the first class")
 	b.visit("/run/" + class)
-	b.until("document.querySelector('.notes').textContent.includes('Chest pain, fainting, numbness, breathlessness')")
+	b.until("document.querySelector('.notes').textContent.includes('Chest pain, fainting, severe headache, breathlessness')")
 	b.click("#toggle")
 	for range 12 {
 		b.click("#skip")

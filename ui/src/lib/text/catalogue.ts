@@ -266,7 +266,7 @@ export const t = {
     cautions: 'Cautions',
     stop: 'Stop',
     stopAlways:
-      'Chest pain, fainting, sudden severe headache, numbness, breathlessness that does not settle: end, call for help. Joint pain: stop that move now. Form, grip or balance going: stop the set. The hall’s rules and licensed practice come first.',
+      'Chest pain, fainting, sudden severe headache, breathlessness that does not settle: end, call for help. New numbness, weakness, loss of bladder or bowel control: end, urgent help. Joint pain: stop that move now. Form, grip or balance going: stop the set. The hall’s rules and licensed practice come first.',
     cannot: 'What cannot be had',
     nearest: 'Nearest:',
     start: 'Start',
@@ -432,7 +432,7 @@ export const t = {
         ? 'No connection: the clock goes on, presses are kept here'
         : `No connection: the clock goes on, ${count(n, 'press is', 'presses are')} kept here until the server answers`,
     awake: 'Screen kept awake',
-    stop: 'Chest pain, fainting, numbness, breathlessness that does not settle: end, call for help. Pain in a joint, form gone, dizzy: stop that move.',
+    stop: 'Chest pain, fainting, severe headache, breathlessness that does not settle, new numbness or weakness: end, call for help. Joint pain, form gone, dizzy: stop that move.',
     announce: (kind: string, name: string) => `${kind}: ${name}`,
     again: 'Run again',
   },
@@ -464,6 +464,6 @@ export const t = {
     noCircuit: 'This class has no circuit to log against.',
     of: (what: string, who: string, field: string) => `${what}, ${who}: ${field}`,
     painRule:
-      'Joint pain is not muscle burn: stop that move, change it, note it. Again next time: off the plan, refer.',
+      'Joint pain is not muscle burn: stop that move, change it, note joint and move. Again at that joint within eight weeks: off the plan, refer.',
   },
 }

@@ -213,7 +213,7 @@ const limitName: Record<string, string> = {
   'no-breath-holding': 'No holding of the breath',
   'no-balance-risk': 'No risk to the balance',
   'no-head-below-heart': 'Head never below the heart',
-  'no-loaded-back-bending': 'No loaded bending of the back',
+  'no-loaded-back-bending': 'No loaded bending or turning of the back',
   'no-long-holds': 'No long holds',
   'no-loaded-end-range': 'No load at the end of the range',
   pregnancy: 'Pregnancy',
