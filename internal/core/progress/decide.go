@@ -256,11 +256,14 @@ func (c Case) climb(days []Line, to measure.Mass, farTooLight bool) strength.Cli
 // come in every size (house).
 const nextPackedPct = 5
 
+// leastFirst is the least that is a load at all, as vessels may hold a mouthful (house).
+const leastFirst = 500
+
 // next is the lightest load that is heavier than the one in use.
 func (c Case) next(now measure.Mass) (measure.Mass, bool) {
 	best := measure.Mass(0)
 	for _, l := range c.Loads {
-		if l > now && 100*l >= (100+nextPackedPct)*now && (best == 0 || l < best) {
+		if l > now && l >= leastFirst && 100*l >= (100+nextPackedPct)*now && (best == 0 || l < best) {
 			best = l
 		}
 	}

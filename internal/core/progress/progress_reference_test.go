@@ -56,6 +56,7 @@ func TestDecideReference(t *testing.T) {
 		{"eight weeks: from the start", []Line{line(1, 10, 10, 10, 2, 16_000)}, rack, 57, StartAgain, 16_000, 10},
 		{"a step a week", []Line{line(1, 10, 10, 10, 2, 16_000), line(5, 8, 14, 14, -1, 20_000)}, rack, 8, Keep, 20_000, 9},
 		{"the next load too far: bridged", []Line{line(1, 12, 13, 13, 2, 8000), line(8, 12, 13, 13, 2, 8000)}, []measure.Mass{8000, 16_000}, 15, Bridge, 8000, 12},
+		{"from nothing: a load, and no mouthful of water", []Line{line(1, 12, 13, 13, 2, 0), line(8, 12, 13, 13, 2, 0)}, []measure.Mass{80, 130, 4000, 8000}, 15, NextLoad, 4000, 8},
 		{"nothing heavier: a rung up", []Line{line(1, 12, 13, 13, 2, 24_000), line(8, 12, 13, 13, 2, 24_000)}, rack, 15, NextRung, 24_000, 12},
 	} {
 		in := Case{Variant: get("goblet-squat"), Next: get("one-arm-front-squat"), Easier: get("squat"), Body: 70_000, Day: c.day, Lines: c.lines, Loads: c.loads}
