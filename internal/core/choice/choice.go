@@ -159,6 +159,9 @@ func (j *Judge) Neighbours(c *progress.Case) {
 		c.Easier = down
 	}
 	c.Loads, c.OneHand = Loads(j.Stock, c.Variant, c.Lines[len(c.Lines)-1].Hold)
+	if j.Lane == moves.Ground && c.Variant.OnOneLeg() {
+		c.Loads = nil // they carry nothing: there is no next load
+	}
 }
 
 // Loads lists what a place has for a hold of a variant, or for all its holds where the

@@ -170,3 +170,18 @@ func TestMoreKitChangesNoEntry(t *testing.T) {
 		}
 	})
 }
+
+// One-leg moves at Ground carry nothing, so the log never sends one to a load there:
+// light twice running is a rung up; the same at Middle is the next bell.
+func TestGroundsOneLegMovesGoByRungs(t *testing.T) {
+	for lane, want := range map[moves.Lane]progress.Advice{moves.Ground: progress.NextRung, moves.Middle: progress.NextLoad} {
+		c := at(kits["full hall"])
+		for _, day := range []int{1, 8} {
+			c.Past.Lines = append(c.Past.Lines, progress.Line{Day: day, Lane: lane, Variant: "split-squat", Hold: "none", Pain: progress.NoPain, Set: strength.Set{Planned: 12, Done: 14, InForm: 14}})
+		}
+		c.Past.Day = 15
+		d, ok := For(c, party(lane, 70, 170)).Decision(variant("split-squat"))
+		assert.True(t, ok)
+		assert.Equal(t, want, d.Advice, lane)
+	}
+}
