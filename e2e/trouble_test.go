@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -18,6 +19,7 @@ func TestTwoWindows(t *testing.T) {
 	s := start(t, "")
 	next := s.get("/api/today")["next"]
 	class, path := dig(t, next, "id").(string), "/api/circuits/"+dig(t, next, "circuitId").(string)
+	proposed := dig(t, s.get(path), "document", "workMs").(float64) / 1000
 	a, b := s.open("/circuit/"+class, 1280, 800), s.open("/circuit/"+class, 1280, 800)
 	a.until("document.querySelectorAll('.cell').length === 21")
 	b.until("document.querySelectorAll('.cell').length === 21")
@@ -44,7 +46,7 @@ func TestTwoWindows(t *testing.T) {
 	s.until(path, func(c map[string]any) bool { return c["version"] == 5.0 && dig(t, c, "document", "workMs") == 30_000.0 })
 	b.until("document.querySelectorAll('#versions li').length === 5")
 	b.clickText("#versions", "Version 1")
-	b.until("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work 45 s 30 s')") // the demo was proposed with 45 s
+	b.until(fmt.Sprintf("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work %v s 30 s')", proposed))
 	b.narrow("History")
 	b.clickText(".tabs", "In class")
 	b.enter("#set-rest", "15")
