@@ -382,7 +382,7 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 	if in.Missing != "" {
 		gone, known := p.stock.Implement(in.Missing)
 		if !known || gone.Mass == 0 {
-			return SubstituteAnswer{}, fieldError("body.missing", errors.New("it is a weight of this place"), in.Missing)
+			return SubstituteAnswer{}, fieldError("body.missing", errors.New("name a weight of this place"), in.Missing)
 		}
 		if blankText(in.Load) {
 			h, _ := moves.HoldOf(in.Hold)
@@ -426,7 +426,7 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 		return BridgeAnswer{}, fieldError("body.move", errors.New("get-ups go by rungs and single repetitions, not by a bridge"), in.Move)
 	}
 	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
-		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: 2*in.LastReps >= 3*in.RepsHigh}
+		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: strength.FarOver(in.LastReps, in.RepsHigh)}
 	for _, o := range p.stock.Options(v, h) {
 		c.Between = append(c.Between, o.Total)
 	}

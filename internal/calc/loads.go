@@ -208,7 +208,7 @@ var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the
 			return nil
 		}
 		above, _ := moves.Standard().Above(v)
-		far := 2*r.LastReps >= 3*r.RepsHigh
+		far := strength.FarOver(r.LastReps, r.RepsHigh)
 		if r.FarTooLight != nil {
 			far = *r.FarTooLight
 		}

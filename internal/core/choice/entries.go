@@ -7,6 +7,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -109,7 +110,7 @@ func Serves(s kit.Stock, lib *moves.Library, bodyMass measure.Mass, stature meas
 	var judges []*Judge
 	for _, l := range moves.Lanes {
 		c := Class{Library: lib, Stock: s.Kept()}
-		c.Past.Known = []string{"all"}
+		c.Past.Known = []string{progress.All}
 		for _, v := range lib.All() {
 			c.Chosen = append(c.Chosen, v.ID)
 		}

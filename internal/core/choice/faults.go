@@ -2,12 +2,14 @@ package choice
 
 import (
 	"slices"
+	"strings"
 
 	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -64,7 +66,7 @@ func (j *Judge) moveFaults(f *faults, e Entry) {
 		f.add(why.FaultLane, why.House, why.ID("lane", string(j.Lane)))
 	}
 	chosen := slices.Contains(j.Chosen, v.ID)
-	if !chosen && (!v.Proposed() || len(v.Lanes) == 0 && isOwn(v)) || !j.Library.Offers(v) {
+	if !chosen && (!v.Proposed() || len(v.Lanes) == 0 && strings.HasPrefix(v.ID, moves.OwnPrefix)) || !j.Library.Offers(v) {
 		f.add(why.FaultChosen, why.House, move)
 	}
 	if v.ByLog && !j.shown(v) && !chosen {
@@ -118,10 +120,6 @@ func (j *Judge) light(e Entry) bool {
 	h, _ := moves.HoldOf(e.Hold)
 	w := j.Wanted(e, max(h.Count, 1), UsualReps(e.Variant))
 	return float64(e.Total) <= moves.LightShare*w.Total
-}
-
-func isOwn(v *moves.Variant) bool {
-	return len(v.ID) > len(moves.OwnPrefix) && v.ID[:len(moves.OwnPrefix)] == moves.OwnPrefix
 }
 
 // loadFaults are those of the load in its hold.
@@ -188,7 +186,7 @@ func (j *Judge) tooHeavy(v *moves.Variant, r Reckoning, h moves.Hold) bool {
 // fewer finds the repetitions within the range at which a load that is too heavy is no
 // harder than wanted.
 func (j *Judge) fewer(v *moves.Variant, r Reckoning) (int, bool) {
-	m := mend(v, UsualReps(v), usualReserve, 1+r.ResistancePct/100, r.IronPct, 0)
+	m := mend(v, UsualReps(v), strength.UsualReserve, 1+r.ResistancePct/100, r.IronPct, 0)
 	return m.Reps, m.OK
 }
 

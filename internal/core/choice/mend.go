@@ -156,7 +156,7 @@ func (j *Judge) Dose(e Entry) Mend {
 	if j.Starting(v) || !r.Numbered || r.Wanted.Total == 0 {
 		return Mend{Reps: reps, Tempo: v.Tempo, OK: true}
 	}
-	return mend(v, reps, usualReserve, 1+r.ResistancePct/100, r.IronPct, j.Work)
+	return mend(v, reps, strength.UsualReserve, 1+r.ResistancePct/100, r.IronPct, j.Work)
 }
 
 // Left is how far a set of n repetitions a side at a tempo falls short of one of reps
@@ -166,7 +166,7 @@ func (j *Judge) Left(e Entry, reps, n int, tempo scheme.Tempo) float64 {
 	if r.ShortPct == 0 {
 		return 0
 	}
-	left := effort(n, reps, usualReserve, 1-r.ShortPct/100)
+	left := effort(n, reps, strength.UsualReserve, 1-r.ShortPct/100)
 	if own := e.Variant.TempoOf(); e.Variant.SlowerMends() {
 		stands := 0.0
 		if tempo.Parts[0] > own.Parts[0] {

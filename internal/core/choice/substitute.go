@@ -323,5 +323,5 @@ func (w Wish) why(j *Judge, x Substitute) why.Why {
 func Usual(v *moves.Variant, hold moves.HoldID, p Party) Wish {
 	h, _ := moves.HoldOf(hold)
 	return Wish{Party: p, Variant: v, Hold: hold, Load: measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total),
-		Reps: UsualReps(v), Reserve: usualReserve}
+		Reps: UsualReps(v), Reserve: strength.UsualReserve}
 }

@@ -10,11 +10,8 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// What a set keeps, and the repetitions that starting loads are for (house).
-const (
-	usualReserve = 2
-	startReps    = 10
-)
+// startReps are the repetitions that starting loads are for (house).
+const startReps = 10
 
 // UsualReps are the repetitions of a set without a log: ten, within the range.
 func UsualReps(v *moves.Variant) int { return min(max(startReps, v.RepsLow), v.RepsHigh) }
@@ -47,7 +44,7 @@ func (j *Judge) Wanted(e Entry, count, reps int) Wanted {
 	}
 	j.forReps(&w, e, reps, most)
 	if ok, bound := j.lowered(v, e); ok && bound < w.Total {
-		if w.Total = bound; bound < leastLoad {
+		if w.Total = bound; bound < float64(strength.LeastLoad) {
 			w.Total = 0
 		}
 		w.Why = w.Why.With(why.Of(why.LoadLowered, why.House, why.G("wanted", float64(measure.Grams(w.Total)))))
@@ -88,8 +85,8 @@ func (j *Judge) forReps(w *Wanted, e Entry, reps int, ceiling measure.Mass) {
 	v := e.Variant
 	usual := UsualReps(v)
 	reps = max(reps, v.RepsLow) // a set cut under its dose is no reason for more iron
-	from, err := strength.Factor(strength.Default, usual+usualReserve)
-	to, err2 := strength.Factor(strength.Default, reps+usualReserve)
+	from, err := strength.Factor(strength.Default, usual+strength.UsualReserve)
+	to, err2 := strength.Factor(strength.Default, reps+strength.UsualReserve)
 	if err != nil || err2 != nil || reps == usual || reps < 1 || !v.Numbered() || v.Ballistic {
 		return
 	}
@@ -104,10 +101,6 @@ func (j *Judge) forReps(w *Wanted, e Entry, reps int, ceiling measure.Mass) {
 	w.Total = max(load, 0)
 	w.Why = w.Why.With(why.Of(why.LoadForReps, why.Model, why.N("reps", reps), why.N("usual", usual), why.G("wanted", float64(measure.Grams(w.Total)))))
 }
-
-// leastLoad is the least that is asked for: what is left of a lowered load below it is
-// no load (house).
-const leastLoad = 500.0
 
 // lowered gives the load at which a body is asked no more than its lane's mark allows;
 // ok is false where nothing bounds it.

@@ -91,13 +91,13 @@ func balance(d Document, c Context) []Beam {
 }
 
 // flags lists what is worth a look, in the order of the slots.
-func flags(p Plan, d Document, c Context) []Flag {
+func flags(p Plan, d Document, c Context, judges map[moves.Lane]*choice.Judge) []Flag {
 	out := []Flag{}
 	add := func(slot string, w why.Why) { out = append(out, Flag{Slot: slot, Why: w}) }
 	if p.SlackMs < 0 {
 		add("", why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
-	for _, missing := range uncovered(d, c) {
+	for _, missing := range uncovered(d, c, judges) {
 		add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(missing))))
 	}
 	for _, b := range p.Balance {
@@ -146,7 +146,7 @@ var mustCover = [][]moves.Pattern{
 
 // uncovered lists the patterns that are missing, not those that were banned or that a
 // limit takes away, nor what a first class leaves for the next.
-func uncovered(d Document, c Context) []moves.Pattern {
+func uncovered(d Document, c Context, judges map[moves.Lane]*choice.Judge) []moves.Pattern {
 	var out []moves.Pattern
 	for _, any := range mustCover {
 		trained := slices.ContainsFunc(d.Slots, func(s Slot) bool {
@@ -154,32 +154,27 @@ func uncovered(d Document, c Context) []moves.Pattern {
 				return slices.ContainsFunc(v.Trains(), func(p moves.Pattern) bool { return slices.Contains(any, p) })
 			})
 		})
-		if !trained && !c.excused(d, any) {
+		if !trained && !excused(d, any, judges) {
 			out = append(out, any[0])
 		}
 	}
 	return out
 }
 
-// excused tells whether patterns are missing for a reason that is known: banned, spared
-// by a limit, or new to a lane that is still starting out.
-func (c Context) excused(d Document, any []moves.Pattern) bool {
-	limits := slices.ContainsFunc(d.Bans, func(b string) bool { _, ok := moves.LimitID(b).Expand(); return ok })
-	banned := limits
-	for _, p := range any {
-		banned = banned || slices.Contains(d.Bans, string(p))
-	}
-	if banned {
+// excused tells whether patterns are missing for a reason that is known: banned, left by
+// the limits with nothing that may be given, or new to a lane that is still starting out.
+func excused(d Document, any []moves.Pattern, judges map[moves.Lane]*choice.Judge) bool {
+	if slices.ContainsFunc(any, func(p moves.Pattern) bool { return slices.Contains(d.Bans, string(p)) }) || startingIn(judges, any) {
 		return true
 	}
-	class := c.class(d, nil)
-	return slices.ContainsFunc(c.Lanes, func(l LaneSpec) bool {
-		j := choice.For(class, l.party())
-		return l.People > 0 && slices.ContainsFunc(any, func(p moves.Pattern) bool {
-			all := c.Library.OfPattern(p)
-			return len(all) > 0 && j.Starting(all[0])
-		})
-	})
+	for _, j := range judges {
+		if len(j.Limits()) > 0 && !slices.ContainsFunc(any, func(p moves.Pattern) bool {
+			return slices.ContainsFunc(j.Library.OfPattern(p), func(v *moves.Variant) bool { return len(j.Entries(v)) > 0 })
+		}) {
+			return true
+		}
+	}
+	return false
 }
 
 // endsApart is how far apart the lanes' sets of a slot end.

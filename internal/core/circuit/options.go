@@ -62,9 +62,6 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 		return out, false
 	}
 	class := c.class(d, nil)
-	if d.Format == Timed {
-		class.Work = d.WorkMs
-	}
 	o := optioner{d, c, i, c.Lanes[li], length(d, c), choice.For(class, c.Lanes[li].party())}
 	for _, p := range standIns(d.Slots[i].Pattern) {
 		for _, v := range c.Library.OfPattern(p) {
@@ -128,7 +125,7 @@ func thinned(all []kit.Option) []kit.Option {
 // standIns lists the patterns a slot may turn to: its own first.
 func standIns(p moves.Pattern) []moves.Pattern {
 	out := []moves.Pattern{p}
-	for _, place := range append(slices.Clone(template), more[0], more[2]) {
+	for _, place := range template {
 		if slices.Contains(place, p) {
 			for _, x := range place {
 				if !slices.Contains(out, x) {
@@ -243,165 +240,4 @@ func (c *composer) heldAtAll(pattern moves.Pattern, l LaneSpec) (best Entry, ok 
 		}
 	}
 	return best, ok
-}
-
-// TakeHome gives a lane's version of every slot for one person in another place
-// with its own stock: the same variant where the cupboard serves it, else the best
-// substitute that is as hard, else the nearest of the pattern. Every container is packed
-// once. The document keeps the order and times.
-func TakeHome(d Document, home Context) (Document, []why.Why) {
-	home.Stock = home.Stock.Kept()
-	out, notes := takeHome(d, home)
-	var done []string
-	for range len(home.Stock.Containers) {
-		b := Brief{Context: home, Format: d.Format}
-		container, loads := b.repacked(out, done)
-		if container == "" {
-			break
-		}
-		done = append(done, container)
-		best, bestCost := out, 0.0
-		var bestNotes []why.Why
-		for n, o := range b.packings(out, container, loads) {
-			try := home
-			try.Stock = home.Stock.PackedOnce(container, o)
-			x, xn := takeHome(d, try)
-			if cost := b.cost(x); n == 0 || cost < bestCost {
-				best, bestCost, bestNotes = x, cost, append(xn, why.Of(why.NotePackedOnce, why.House, why.ID("item", container), why.G("load", float64(o.Total))))
-			}
-		}
-		out, notes = best, bestNotes
-		home.Stock = home.Stock.PackedOnce(container, b.packedAs(out, container))
-	}
-	return out, notes
-}
-
-func takeHome(d Document, home Context) (Document, []why.Why) {
-	lane := home.Lanes[0]
-	out := d.clone()
-	// What was done in class is known at home; nobody is there to teach anything else.
-	for _, u := range Used(d) {
-		if u.Lane == lane.Lane && !slices.Contains(out.Known, u.Move) {
-			out.Known = append(out.Known, u.Move)
-		}
-	}
-	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: out.Known, Overruled: d.Overruled}
-	c := b.composer(d.WorkMs)
-	j := c.judges[lane.Lane]
-	out.Slots = []Slot{}
-	var notes []why.Why
-	for _, s := range d.Slots {
-		now := s.Lanes[lane.Lane]
-		put := func(e Entry) {
-			s.Waves, s.Lanes = 1, map[moves.Lane]Entry{lane.Lane: e}
-			out.Slots = append(out.Slots, s.settledIn(d))
-		}
-		v, known := home.Library.Get(now.Variant)
-		if known {
-			if x, ok := keep(j, v); ok {
-				put(b.entryFor(j, x))
-				continue
-			}
-			if x, ok := c.instead(v, now, lane); ok {
-				put(b.entryFor(j, x.Entry))
-				if x.Variant.ID == now.Variant {
-					continue
-				}
-				to := why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", x.Variant.ID))
-				if x.Compared {
-					to.Terms = append(to.Terms, why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
-				}
-				notes = append(notes, to.With(x.Why))
-				continue
-			}
-		}
-		pl := c.place(standIns(s.Pattern), false)
-		if len(pl.options) == 0 {
-			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
-			continue
-		}
-		best := slices.MinFunc(pl.options, func(a, b combination) int { return cmp.Compare(a.cost, b.cost) })
-		put(best.entries[lane.Lane])
-		if best.entries[lane.Lane].Variant == now.Variant {
-			continue
-		}
-		notes = append(notes, why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", best.entries[lane.Lane].Variant)))
-	}
-	return out, notes
-}
-
-// homeShort is how far short, in per cent, what is kept or put in its place at home may
-// be before the next is looked for (house).
-const homeShort = 20.0
-
-// homeOptions is how many substitutes are looked at.
-const homeOptions = 30
-
-// keep does the same variant at home where the cupboard serves it nearly enough.
-func keep(j *choice.Judge, v *moves.Variant) (choice.Entry, bool) {
-	var best choice.Entry
-	short, found := 0.0, false
-	for _, e := range j.Entries(v) {
-		r := j.Reckon(e, j.Reps(v))
-		if miss := r.ShortPct + 2*r.OverPct; miss <= homeShort && (!found || miss < short) {
-			best, short, found = e, miss, true
-		}
-	}
-	return best, found
-}
-
-// instead finds the best substitute of a place for what a lane does in class that is
-// as hard, mended where it must be.
-func (c *composer) instead(v *moves.Variant, now Entry, lane LaneSpec) (choice.Substitute, bool) {
-	class := c.class()
-	j := c.judges[lane.Lane]
-	for _, x := range choice.Substitutes(class, choice.Usual(v, now.Hold, lane.party()), homeOptions) {
-		// What is as hard as the class's set may still be over what this move begins with.
-		if x.Compared && x.LeftPct >= -homeShort && j.Allowed(x.Entry) {
-			return x, true
-		}
-	}
-	return choice.Substitute{}, false
-}
-
-// beside finds the easier move that stands beside a lane's for whoever asks: of its
-// pattern, one that asks less of the joints that hurt, or as much without a load.
-func beside(d Document, c Context, l LaneSpec, v *moves.Variant, joints []string) *Beside {
-	class := c.class(d, nil)
-	for _, x := range joints {
-		class.Bans = append(slices.Clone(class.Bans), string(moves.Mild(x)))
-	}
-	if d.Format == Timed {
-		class.Work = d.WorkMs
-	}
-	j := choice.For(class, l.party())
-	b := Brief{Context: c, Format: d.Format}
-	var best *Beside
-	cost := 0.0
-	for _, p := range standIns(v.Pattern) {
-		for _, x := range c.Library.OfPattern(p) {
-			if x.ID == v.ID || easier(x, v, joints) > 0 {
-				continue
-			}
-			for _, e := range j.Entries(x) {
-				asked := easier(x, v, joints)
-				if asked == 0 && e.Total > 0 {
-					continue
-				}
-				if t := choice.Total(j.Cost(e)) + 10*float64(asked); best == nil || t < cost {
-					best, cost = &Beside{Entry: b.entryFor(j, e), Joints: joints, Why: why.Of(why.NoteBeside, why.Practice, why.ID("move", v.ID), why.ID("to", x.ID), why.ID("joint", joints[0]))}, t
-				}
-			}
-		}
-	}
-	return best
-}
-
-// easier says how much more a move asks of joints than another: negative is easier.
-func easier(x, v *moves.Variant, joints []string) int {
-	most := -3
-	for _, j := range joints {
-		most = max(most, x.Demands[j]-v.Demands[j])
-	}
-	return most
 }

@@ -45,7 +45,8 @@ type Context struct {
 }
 
 // class gathers what entries are judged against: the place, the past with what the
-// document marks as known or sets aside, its bans, and moves that were chosen by name.
+// document marks as known or sets aside, its bans and interval, and moves that were
+// chosen by name.
 func (c Context) class(d Document, chosen []string) choice.Class {
 	past := c.Past
 	past.Known = append(slices.Clone(past.Known), d.Known...)
@@ -53,16 +54,17 @@ func (c Context) class(d Document, chosen []string) choice.Class {
 	for _, o := range d.Overruled {
 		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: o.Lane, What: o.What})
 	}
-	return choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
+	class := choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
+	if d.Format == Timed {
+		class.Work = d.WorkMs
+	}
+	return class
 }
 
 // judges makes the judge of every lane for a document as it stands: its moves are there
 // because somebody wanted them.
 func (c Context) judges(d Document) map[moves.Lane]*choice.Judge {
 	class := c.class(d, Moves(d))
-	if d.Format == Timed {
-		class.Work = d.WorkMs
-	}
 	out := map[moves.Lane]*choice.Judge{}
 	for _, l := range c.Lanes {
 		if l.People > 0 {
@@ -202,7 +204,7 @@ func Look(d Document, c Context) Plan {
 	p.Why = whyTotal(p)
 	p.Pressure = pressure(p, d, c)
 	p.Balance = balance(d, c)
-	p.Flags = flags(p, d, c)
+	p.Flags = flags(p, d, c, judges)
 	return p
 }
 

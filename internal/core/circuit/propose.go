@@ -126,10 +126,7 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 		works = []measure.Span{work / measure.Second}
 	}
 	c := &composer{Brief: b, judges: map[moves.Lane]*choice.Judge{}, work: work, works: works}
-	class := b.class()
-	if b.Format == Timed {
-		class.Work = work
-	}
+	class := b.class(work)
 	for _, l := range b.Lanes {
 		if l.People > 0 {
 			c.lanes = append(c.lanes, l)
@@ -139,9 +136,9 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 	return c
 }
 
-// class is what the brief's entries are judged against.
-func (b Brief) class() choice.Class {
-	return b.Context.class(Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
+// class is what the brief's entries are judged against for an interval.
+func (b Brief) class(work measure.Span) choice.Class {
+	return b.Context.class(Document{Format: b.Format, WorkMs: work, Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
 }
 
 // Propose makes a circuit from places, for each the best combination of the lanes'
@@ -202,7 +199,7 @@ func (c *composer) notes(s state) []why.Why {
 		}
 		id := why.ID("pattern", string(pl.patterns[0]))
 		switch n := s.choice[i]; {
-		case n < 0 && c.starting():
+		case n < 0 && startingIn(c.judges, pl.patterns):
 			out = append(out, why.Of(why.NoteLater, why.House, id))
 		case n < 0:
 			out = append(out, why.Of(why.NoteDropped, why.House, id))
@@ -216,13 +213,17 @@ func (c *composer) notes(s state) []why.Why {
 	return out
 }
 
-// starting tells whether some lane is in its first sessions, so that a class leaves
-// something for the next.
-func (c *composer) starting() bool {
-	return slices.ContainsFunc(c.lanes, func(l LaneSpec) bool {
-		v, ok := c.Library.Get("squat")
-		return ok && c.judges[l.Lane].Starting(v)
-	})
+// startingIn tells whether some lane is in its first sessions of some of the patterns, so
+// that a class leaves them for the next.
+func startingIn(judges map[moves.Lane]*choice.Judge, patterns []moves.Pattern) bool {
+	for _, j := range judges {
+		for _, p := range patterns {
+			if all := j.Library.OfPattern(p); len(all) > 0 && j.Starting(all[0]) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // place is one slot to be: its patterns and what could stand there.
@@ -267,14 +268,10 @@ func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
 	return pl
 }
 
-// patternAgo tells how many classes ago a pattern was last in the plan; beyond the
-// rotation where it was not.
+// patternAgo tells how many classes ago a pattern was last in the plan; 0 where it was
+// not.
 func (c *composer) patternAgo(p moves.Pattern) int {
-	ago := c.Past.ClassesAgo("", func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
-	if ago == 0 {
-		return 0
-	}
-	return ago
+	return c.Past.ClassesAgo("", func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
 }
 
 // legs gives the candidates of a leg pattern as they are, and where both kinds are

@@ -88,7 +88,7 @@ func TestAlternativesSayWhatIsLost(t *testing.T) {
 			require.True(t, ok)
 			wish := choice.Usual(v, "hung-one", choice.Party{Lane: moves.Middle, Body: DefaultBody, Stature: DefaultStature})
 			wish.Load = 16_000
-			ranked := choice.Substitutes(b.class(), wish, 200)
+			ranked := choice.Substitutes(b.class(0), wish, 200)
 			place := map[string]int{}
 			for n, x := range ranked {
 				if _, had := place[x.Variant.ID]; !had {

@@ -41,19 +41,14 @@ type Decision struct {
 	// Hold that the load was held in.
 	Hold moves.HoldID
 	// To is the variant a rung up or down, where that is the advice.
-	To string
-	// FewerSets says to do one set fewer: a load is met for the first time.
-	FewerSets bool
-	Day       int
-	Verdict   strength.Verdict
-	AtLimit   bool
-	Why       why.Why
+	To      string
+	Day     int
+	Verdict strength.Verdict
+	AtLimit bool
+	Why     why.Why
 	// Overruled says that the instructor set it aside: nothing follows.
 	Overruled bool
 }
-
-// Steps tells whether the decision takes a heavier load or a harder rung.
-func (d Decision) Steps() bool { return d.Advice == NextLoad || d.Advice == NextRung }
 
 // Case is a subject's history with a move, and what the place and the ladder offer.
 type Case struct {
@@ -70,12 +65,9 @@ type Case struct {
 	OneHand bool
 }
 
-// What a set keeps in reserve, and from how many sessions on somebody's word on it is
-// taken (house).
-const (
-	usualReserve    = 2
-	trustedSessions = 6
-)
+// trustedSessions is from how many sessions on somebody's word on the reserve is taken
+// (house).
+const trustedSessions = 6
 
 // Decide says what a history with a move leads to (rules of the log, house): pain
 // aside, readiness is looked at first, whatever the verdict; then the verdict on the
@@ -203,7 +195,7 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 	next, ok := c.next(now.Load)
 	if ok && now.Load == 0 {
 		if rise := strength.Step(c.Variant, c.Body, 0, next, c.OneHand); rise.Allowed {
-			d.Load, d.Loaded, d.Reps, d.FewerSets = next, true, c.Variant.RepsLow, true
+			d.Load, d.Loaded, d.Reps = next, true, c.Variant.RepsLow
 			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", 0), why.G("to", float64(next)), why.N("reps", d.Reps), why.Pct("resistance", measure.Round(rise.ResistancePct, 1))), true
 		}
 		ok = false
@@ -214,11 +206,8 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 		b := strength.Over(climb)
 		w := b.Weeks[0]
 		switch {
-		case b.Now():
-			d.Load, d.Loaded, d.Reps, d.FewerSets = w.LoadG, true, w.Reps, true
-			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", float64(now.Load)), why.G("to", float64(w.LoadG)), why.N("reps", w.Reps)).With(b.Why), true
-		case w.By == strength.ByMade:
-			d.Load, d.Loaded, d.Reps, d.FewerSets = w.LoadG, true, w.Reps, true
+		case b.Now() || w.By == strength.ByMade:
+			d.Load, d.Loaded, d.Reps = w.LoadG, true, w.Reps
 			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", float64(now.Load)), why.G("to", float64(w.LoadG)), why.N("reps", w.Reps)).With(b.Why), true
 		case b.Reached || c.Next == nil:
 			d.Reps = max(w.Reps, now.Planned)
@@ -241,29 +230,26 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 // more than the usual counts only from six sessions on (house).
 func (c Case) climb(days []Line, to measure.Mass, farTooLight bool) strength.Climb {
 	now := days[len(days)-1]
-	left := usualReserve
+	left := strength.UsualReserve
 	if now.Reserve != nil {
 		left = *now.Reserve
 		if len(days) < trustedSessions {
-			left = min(left, usualReserve)
+			left = min(left, strength.UsualReserve)
 		}
 	}
 	return strength.Climb{Variant: c.Variant, OneHand: c.OneHand, Body: c.Body, From: now.Load, To: to, RepsLow: c.Variant.RepsLow, RepsHigh: c.Variant.RepsHigh,
-		LastReps: max(0, now.InForm+left-usualReserve), SessionsOver: c.sessionsOver(days), Reserve: usualReserve, FarTooLight: farTooLight, Between: c.Loads, Above: c.Next}
+		LastReps: max(0, now.InForm+left-strength.UsualReserve), SessionsOver: c.sessionsOver(days), Reserve: strength.UsualReserve, FarTooLight: farTooLight, Between: c.Loads, Above: c.Next}
 }
 
 // nextPackedPct is how much heavier a load is that counts as the next: packed loads
 // come in every size (house).
 const nextPackedPct = 5
 
-// leastFirst is the least that is a load at all, as vessels may hold a mouthful (house).
-const leastFirst = 500
-
 // next is the lightest load that is heavier than the one in use.
 func (c Case) next(now measure.Mass) (measure.Mass, bool) {
 	best := measure.Mass(0)
 	for _, l := range c.Loads {
-		if l > now && l >= leastFirst && 100*l >= (100+nextPackedPct)*now && (best == 0 || l < best) {
+		if l > now && l >= strength.LeastLoad && 100*l >= (100+nextPackedPct)*now && (best == 0 || l < best) {
 			best = l
 		}
 	}
@@ -299,8 +285,7 @@ func (c Case) mostReps(now Line) int {
 	}
 	x := c.climb([]Line{now}, next, false)
 	for n := most; n <= 30; n++ {
-		x.LastReps = n
-		if strength.Over(x).AtNext >= 3 {
+		if x.AtNext(now.Load, n) >= strength.LeastAtNext {
 			return n
 		}
 	}

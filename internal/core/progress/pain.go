@@ -46,17 +46,23 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane) []Hurt {
 		if !h.Out && (p.Day-l.Day > painWithin || p.painless(i)) {
 			continue
 		}
-		code, advice := why.AdviceStopMove, why.Practice
-		if h.Out {
-			code = why.AdviceOffPlan
-		}
-		h.Why = why.Of(code, advice, why.ID("variant", l.Variant), why.N("times", h.Times))
-		for _, j := range h.Joints {
-			h.Why.Terms = append(h.Why.Terms, why.ID("joint", j))
-		}
+		h.Why = painWhy(l.Variant, h.Joints, h.Times)
 		out = append(out, h)
 	}
 	return out
+}
+
+// painWhy says what follows from pain in a move so many times.
+func painWhy(move string, joints []string, times int) why.Why {
+	code := why.AdviceStopMove
+	if times > 1 {
+		code = why.AdviceOffPlan
+	}
+	w := why.Of(code, why.Practice, why.ID("variant", move), why.N("times", times))
+	for _, j := range joints {
+		w.Terms = append(w.Terms, why.ID("joint", j))
+	}
+	return w
 }
 
 // again tells whether a pain is the same joint's as an earlier one of the same people.
@@ -121,18 +127,13 @@ func Advise(lib *moves.Library, c Case, earlier []Line) Result {
 		return r
 	}
 	r.Advice = StopMove
-	code := why.AdviceStopMove
 	times := 1
 	for _, b := range earlier {
 		if again(lib, now, b) {
 			times++
-			r.Advice, code = OffPlan, why.AdviceOffPlan
+			r.Advice = OffPlan
 		}
 	}
-	w := why.Of(code, why.Practice, why.ID("variant", now.Variant), why.N("times", times))
-	for _, j := range jointsOf(lib, now) {
-		w.Terms = append(w.Terms, why.ID("joint", j))
-	}
-	r.Why = w.With(d.Why.Parts...)
+	r.Why = painWhy(now.Variant, jointsOf(lib, now), times).With(d.Why.Parts...)
 	return r
 }

@@ -29,9 +29,11 @@ const (
 const (
 	// readySessions running over the range make somebody ready ("2 for 2").
 	readySessions = 2
-	// leastAtNext is the fewest repetitions in form that must be predicted at a load
+	// LeastAtNext is the fewest repetitions in form that must be predicted at a load
 	// before it is taken.
-	leastAtNext = 3
+	LeastAtNext = 3
+	// UsualReserve is what a set keeps where nobody says.
+	UsualReserve = 2
 	// mostBridgeReps and mostBridgeSet end the way of repetitions, but never before
 	// overHigh more than the range.
 	mostBridgeReps = 20
@@ -187,7 +189,7 @@ func Over(c Climb) Bridge {
 		c.Sets = usualSets
 	}
 	c.OneHand = c.OneHand || c.Variant.HeldByOneHand()
-	b := Bridge{Rise: Step(c.Variant, c.Body, c.From, c.To, c.OneHand), AtNext: c.atNext(c.From, c.LastReps)}
+	b := Bridge{Rise: Step(c.Variant, c.Body, c.From, c.To, c.OneHand), AtNext: c.AtNext(c.From, c.LastReps)}
 	b.Ready = c.LastReps > c.RepsHigh && c.SessionsOver >= readySessions || c.FarTooLight
 	if n, ok := c.repsAt(c.Variant, c.From); ok {
 		b.Predicted = &n
@@ -195,19 +197,19 @@ func Over(c Climb) Bridge {
 	p := planner{climb: c}
 	most := max(c.LastReps, c.RepsHigh+overHigh, min(mostBridgeReps, int(mostBridgeSet/max(c.Variant.TempoOf().PerRep(), measure.Second))))
 	chain, chained := c.chain()
-	crossable := b.IronPct <= mostIronPct && c.atNext(c.From, most) >= leastAtNext && (b.Allowed || chained || !b.Swung || b.IronPct <= MaxBallisticStepPct)
+	crossable := b.IronPct <= mostIronPct && c.AtNext(c.From, most) >= LeastAtNext && (b.Allowed || chained || !b.Swung || b.IronPct <= MaxBallisticStepPct)
 	code := why.BridgeNeeded
 	switch {
-	case b.Allowed && crossable && b.Ready && b.AtNext >= leastAtNext:
+	case b.Allowed && crossable && b.Ready && b.AtNext >= LeastAtNext:
 		code = why.BridgeNow
 		p.first(c.To, b.AtNext, ByLoad)
 	case b.Allowed && crossable:
 		code = why.BridgeReady
-		p.first(c.To, c.atNext(c.From, p.until(most, b)), ByLoad)
+		p.first(c.To, c.AtNext(c.From, p.until(most, b)), ByLoad)
 	case crossable && chained:
 		p.over(chain, p.until(most, b))
 	case crossable:
-		p.blend(c.atNext(c.From, p.until(most, b)))
+		p.blend(c.AtNext(c.From, p.until(most, b)))
 	default:
 		code = why.BridgeNotReached
 		p.asFarAsGoes(most, chain)
@@ -222,7 +224,7 @@ func Over(c Climb) Bridge {
 // why explains a bridge: the rise, the rule, and what the index says.
 func (c Climb) why(b Bridge, code why.Code) why.Why {
 	w := why.Of(code, why.House, why.G("from", float64(c.From)), why.G("to", float64(c.To)), why.Pct("iron", measure.Round(b.IronPct, 1)),
-		why.Pct("resistance", measure.Round(b.ResistancePct, 1)), why.N("low", c.RepsLow), why.N("high", c.RepsHigh), why.N("least", leastAtNext))
+		why.Pct("resistance", measure.Round(b.ResistancePct, 1)), why.N("low", c.RepsLow), why.N("high", c.RepsHigh), why.N("least", LeastAtNext))
 	if b.Between != nil {
 		w.Terms = append(w.Terms, why.G("betweenFrom", float64(b.Between.FromG)), why.G("betweenTo", float64(b.Between.ToG)))
 	}
@@ -243,11 +245,16 @@ func (c Climb) why(b Bridge, code why.Code) why.Why {
 	return w
 }
 
-// atNext is the most repetitions that the index predicts at To, the reserve kept, from
+// AtNext is the most repetitions that the index predicts at To, the reserve kept, from
 // so many at a load.
-func (c Climb) atNext(load measure.Mass, reps int) int { return c.predict(load, reps, c.To) }
+func (c Climb) AtNext(load measure.Mass, reps int) int { return c.predict(load, reps, c.To) }
+
+// FarOver tells whether so many in form were far too light for a range, where nobody
+// judged the set: half as many again as its high end.
+func FarOver(reps, high int) bool { return 2*reps >= 3*high }
 
 func (c Climb) predict(from measure.Mass, reps int, to measure.Mass) int {
+	c.OneHand = c.OneHand || c.Variant.HeldByOneHand()
 	done, err := Factor(Default, min(mostFactor, reps+c.Reserve))
 	if err != nil {
 		return 0 // nothing done and nothing left
@@ -362,7 +369,7 @@ func (p *planner) until(most int, b Bridge) int {
 	if !b.Ready {
 		goal = max(goal, c.RepsHigh+1)
 	}
-	for goal < most && c.atNext(c.From, goal) < leastAtNext {
+	for goal < most && c.AtNext(c.From, goal) < LeastAtNext {
 		goal++
 	}
 	if goal > c.LastReps || !b.Ready {
@@ -391,7 +398,7 @@ func (p *planner) over(chain []link, reached int) {
 	c := p.climb
 	now, reps := c.From, reached
 	for _, l := range chain {
-		predicted := max(leastAtNext, c.predict(now, reps, l.load))
+		predicted := max(LeastAtNext, c.predict(now, reps, l.load))
 		p.first(l.load, predicted, l.by)
 		if predicted <= c.RepsHigh {
 			p.put(l.load, c.Sets, c.RepsHigh+1, ByReps)
@@ -399,7 +406,7 @@ func (p *planner) over(chain []link, reached int) {
 		}
 		now, reps = l.load, predicted
 	}
-	p.first(c.To, max(leastAtNext, c.predict(now, reps, c.To)), ByLoad)
+	p.first(c.To, max(LeastAtNext, c.predict(now, reps, c.To)), ByLoad)
 }
 
 // blend does one set more at To each week, the others at From, until all are; then the
@@ -409,7 +416,7 @@ func (p *planner) blend(predicted int) {
 	sets := max(2, c.Sets)
 	for n := 1; n <= sets; n++ {
 		w := p.put(c.From, sets, c.RepsHigh, ByBlend)
-		w.Blend = &Blend{n, c.To, min(predicted, max(c.RepsHigh, leastAtNext))}
+		w.Blend = &Blend{n, c.To, min(predicted, max(c.RepsHigh, LeastAtNext))}
 	}
 	p.put(c.To, c.Sets, min(c.RepsLow, predicted), ByLoad)
 }
@@ -423,7 +430,7 @@ func (p *planner) asFarAsGoes(most int, chain []link) {
 		now, reps := c.From, most
 		for _, l := range chain {
 			predicted := c.predict(now, reps, l.load)
-			if predicted < leastAtNext {
+			if predicted < LeastAtNext {
 				return
 			}
 			p.first(l.load, predicted, l.by)

@@ -64,7 +64,7 @@ func TestEveryBridgeClimbs(t *testing.T) {
 			}
 			allBlend = w.Blend != nil && w.Blend.Sets == w.Sets
 			if w.Blend != nil {
-				require.GreaterOrEqual(t, w.Blend.Reps, leastAtNext)
+				require.GreaterOrEqual(t, w.Blend.Reps, LeastAtNext)
 			}
 			if c.Variant.Ballistic || c.Variant.Overhead {
 				require.Contains(t, []Means{ByLoad, ByReps, ByBlend}, w.By)
@@ -74,7 +74,7 @@ func TestEveryBridgeClimbs(t *testing.T) {
 		if b.IronPct > 100 {
 			require.False(t, b.Reached)
 		}
-		if b.Allowed && b.Ready && b.AtNext >= leastAtNext {
+		if b.Allowed && b.Ready && b.AtNext >= LeastAtNext {
 			require.True(t, b.Now())
 		}
 		if !b.Reached {

@@ -22,6 +22,10 @@ func Reference(lane moves.Lane, body measure.Mass, stature measure.Length) float
 	return LaneShare[lane] * ReferenceBody(body, stature)
 }
 
+// LeastLoad is the least that is a load at all: vessels hold a mouthful, and what is left
+// of a lowered load may be next to nothing (house).
+const LeastLoad measure.Mass = 500
+
 // Wanted is a starting load without a benchmark.
 type Wanted struct {
 	// Total of all implements in grams; 0 for no load.
