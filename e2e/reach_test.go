@@ -183,15 +183,23 @@ func TestWidthsAndColours(t *testing.T) {
 	if look != "" {
 		b.shot(look + "/forced.png")
 	}
-	emulate("print")
+	b.dark()
+	emulate("print") // dark on white whatever the theme
 	assert.Equal(t, "none", eval[string](b, "getComputedStyle(document.querySelector('.rail')).display"))
 	assert.Equal(t, "block", eval[string](b, "getComputedStyle(document.querySelector('.paper')).display"))
 	assert.Equal(t, "rgb(0, 0, 0) rgb(255, 255, 255)", eval[string](b, "getComputedStyle(document.querySelector('.paper td b')).color + ' ' + getComputedStyle(document.body).backgroundColor"))
-	assert.Empty(t, eval[[]string](b, "[...document.querySelectorAll('.page *')].filter(e => e.getClientRects().length && parseFloat(getComputedStyle(e).fontSize) < 14.6).map(e => e.outerHTML.slice(0, 80))"), "11 pt are 14.67 px")
+	small := "[...document.querySelectorAll('.page *')].filter(e => e.getClientRects().length && parseFloat(getComputedStyle(e).fontSize) < 14.6).map(e => e.outerHTML.slice(0, 80))"
+	assert.Empty(t, eval[[]string](b, small), "11 pt are 14.67 px")
 	if look != "" {
 		b.shot(look + "/print.png")
 	}
 	emulate("")
+	b.clickText(".tabs", "Take-home")
+	b.until("document.querySelectorAll('tbody tr').length > 3")
+	emulate("print")
+	assert.Empty(t, eval[[]string](b, small), "the home version")
+	emulate("")
+	b.clickText(".rail", "Light")
 	for _, path := range []string{"/", "/kit", "/circuit/" + class, "/log/" + class, "/run/" + class} {
 		for _, width := range []int64{360, 640, 768, 1920} { // 640 is 1280 at 200 %
 			b.do(chromedp.EmulateViewport(width, 900))

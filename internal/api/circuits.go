@@ -239,19 +239,9 @@ func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (c
 // checkBrief refuses by name what is no ban, no move that could be known and nothing
 // that the log could say.
 func checkBrief(lib *moves.Library, in ProposalBrief) error {
-	var faults []error
-	for _, f := range circuit.CheckBans(lib, in.Bans, nil) {
-		faults = append(faults, &huma.ErrorDetail{Location: "body.brief." + f.Path, Message: f.Message})
-	}
-	for i, b := range in.Bans {
-		for _, f := range faults {
-			if d, ok := f.(*huma.ErrorDetail); ok && d.Location == "body.brief.bans["+strconv.Itoa(i)+"]" { //nolint:errorlint // made above
-				d.Value = b
-			}
-		}
-	}
 	d := circuit.Document{Known: in.Known, Overruled: in.Overruled}
-	for _, f := range d.CheckSaid(lib) {
+	var faults []error
+	for _, f := range append(circuit.CheckBans(lib, in.Bans, nil), d.CheckSaid(lib)...) {
 		faults = append(faults, &huma.ErrorDetail{Location: "body.brief." + f.Path, Message: f.Message})
 	}
 	if len(faults) == 0 {

@@ -90,12 +90,9 @@ func SitBackBox(knee float64) Range { return Range{toFive(knee - 50), toFive(kne
 // 5 mm (house).
 func ThrustBench(knee float64) Range { return Range{toFive(knee - 120), toFive(knee - 75)} }
 
-// A height fits with this much to spare: people scatter about the table, a measured
-// knee less so (house).
-const (
-	SpareByTable  measure.Length = 25
-	SpareMeasured measure.Length = 10
-)
+// SpareByTable is with how much to spare a height fits where the knee comes from the
+// table, about which people scatter (house).
+const SpareByTable measure.Length = 25
 
 // How far supports may be off and still serve (house): a seat higher, for a shorter
 // range, or lower, raised with plates or mats; feet raised for a push-up no higher than

@@ -238,3 +238,17 @@ func TestOneBagGoesToWhoGainsMost(t *testing.T) {
 		assert.InDelta(t, 10_100, float64(cell.LoadG), 700)
 	}
 }
+
+// A limit excuses only what it leaves nothing of: with the wrist spared a squat that is
+// not there is still missing; with the knee spared it is not, since no squat spares it.
+func TestLimitsExcuseOnlyWhatTheyTake(t *testing.T) {
+	d := Propose(brief(hall, lanes(0, 3, 0), 45, Timed)).Document
+	d.Slots = slices.DeleteFunc(d.Slots, func(s Slot) bool { return s.Pattern == moves.Squat })
+	for limit, missing := range map[moves.LimitID]bool{moves.Spare("wrist"): true, moves.Spare("knee"): false} {
+		d.Bans = []string{string(limit)}
+		flagged := slices.ContainsFunc(Look(d, brief(hall, lanes(0, 3, 0), 45, Timed).Context).Flags, func(f Flag) bool {
+			return f.Why.Code == why.FlagNoPattern && f.Why.Terms[0].Text == string(moves.Squat)
+		})
+		assert.Equal(t, missing, flagged, limit)
+	}
+}

@@ -2,6 +2,7 @@ package circuit
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -20,6 +21,8 @@ var flats = map[string]kit.Stock{
 	"tins": {Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 24, Use: kit.Pack}}, Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 12_000, Closed: true, Straps: true}}},
 	"water": {Objects: []kit.Object{{ID: "can", Mass: 5200, Empty: 200, Step: 50, Count: 2, Use: kit.Grip}, {ID: "bottle", Mass: 1530, Empty: 30, Step: 50, Count: 6, Use: kit.Grip}},
 		Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 15_000, Closed: true, Straps: true}}},
+	"two bags": {Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 40, Use: kit.Pack}}, Containers: []kit.Container{
+		{ID: "bag", Mass: 800, Max: 15_000, Closed: true, Straps: true}, {ID: "duffel", Mass: 600, Max: 10_000, Closed: true}}},
 	"one bell": {Implements: []kit.Implement{{ID: "kb", Kind: kit.Kettlebell, Mass: 8000, Count: 1}}},
 }
 
@@ -27,6 +30,7 @@ var flats = map[string]kit.Stock{
 // loads that are there and may be held so, substitutes that are as hard as is said, and
 // a note for every move that is another.
 func TestTakeHomeFromAnyCupboard(t *testing.T) {
+	said := 0
 	for _, format := range []Format{Timed, Reps} {
 		d := Propose(brief(hall, lanes(5, 5, 2), 45, format)).Document
 		for name, stock := range flats {
@@ -41,6 +45,8 @@ func TestTakeHomeFromAnyCupboard(t *testing.T) {
 						swapped[term(n, "to").Text] = true
 					}
 				}
+				assert.Empty(t, repackedItems(out), what)
+				said = max(said, len(slices.DeleteFunc(slices.Clone(notes), func(w why.Why) bool { return w.Code != why.NotePackedOnce })))
 				byID := map[string]Slot{}
 				for _, s := range d.Slots {
 					byID[s.ID] = s
@@ -64,6 +70,7 @@ func TestTakeHomeFromAnyCupboard(t *testing.T) {
 			}
 		}
 	}
+	assert.Equal(t, 2, said, "of two bags both are said")
 }
 
 func term(w why.Why, name string) why.Term {

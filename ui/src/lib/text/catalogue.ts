@@ -55,7 +55,6 @@ export const t = {
   takeOut: (what: string) => `Take out: ${what}`,
   outside: (typed: string, min: number, max: number, unit: string, value: number) =>
     `${typed ? `${typed} is too ${Number(typed) < min ? 'low' : 'high'}: ` : ''}from ${min} to ${max}${unit ? ` ${unit}` : ''}. It stays ${value}${unit ? ` ${unit}` : ''}.`,
-  print: 'Print',
   secondsUnit: 's',
 
   file: { noJson: 'This file is no JSON.', bring: 'Bring it in' },
@@ -297,8 +296,9 @@ export const t = {
     reps: 'by repetitions',
     bans: 'Leave out',
     banMoves: 'Leave out a move',
-    limits: 'Somebody must be spared',
-    limitsHelp: 'What the class is planned around. Never a diagnosis: licensed practice and local rules come first.',
+    limits: 'Limits',
+    limitsHelp:
+      'What somebody in the class must be spared. Never a diagnosis: licensed practice and local rules come first.',
     known: 'Moves they know already',
     knownHelp: 'Without a log everything is new: lighter at first, and learned before it is done.',
     knowAll: 'They know every move',
@@ -310,7 +310,6 @@ export const t = {
     followAgain: 'Follow the log',
     besideIt: 'Stands beside it for whoever it hurt',
     setupFor: 'Set-up',
-    wrong: 'Not allowed here',
     cautions: 'Cautions',
     printCard: 'Print the card',
     printHome: 'Print',
@@ -319,8 +318,6 @@ export const t = {
     paperPrep: (time: string) => `Prep, ${time}`,
     paperClose: (time: string) => `Close, ${time}`,
     paperWork: (work: string, rest: string) => `${work}, then rest ${rest}`,
-    paperLast: (work: string) => work,
-    paperKit: 'Put out',
     nothingFits: 'Nothing fits. Any one of these would help:',
     notes: 'About this proposal',
     of: (total: string, cls: string) => `${total} of ${cls}`,

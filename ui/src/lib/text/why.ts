@@ -164,7 +164,7 @@ const texts: Record<Code, (x: Terms) => string> = {
   'advice-keep': (x) => `Right: the same load, ${t.circuit.repsOf(x.n('reps'))}`,
   'advice-keep-limit': () => 'At the limit: hold here until something is left in reserve',
   'advice-next-load': (x) =>
-    `Two light sessions running: from ${x.mass('from')} to ${x.mass('to')}, ${t.circuit.repsOf(x.n('reps'))} to begin with, one set fewer the first time`,
+    `Ready for it: from ${x.mass('from')} to ${x.mass('to')}, ${t.circuit.repsOf(x.n('reps'))} to begin with, one set fewer the first time`,
   'advice-reps-only': (x) =>
     `Light: ${t.circuit.repsOf(x.n('reps'))}; over ${x.n('over')} twice running the next step is taken`,
   'advice-next-rung': (x) => `Light twice running, and no heavier load here: ${x.move('variant')}`,
@@ -194,7 +194,7 @@ const texts: Record<Code, (x: Terms) => string> = {
   'fault-chosen': () => 'only where it is chosen on purpose: never proposed',
   'fault-by-log': () => 'only once the log shows its mark',
   'fault-learn-first': (x) => `learn ${x.move('first')} first`,
-  'fault-first-sessions': (x) => `not in the first ${x.n('sessions')} sessions of Ground`,
+  'fault-first-sessions': (x) => `not in the first ${x.n('sessions')} sessions`,
   'fault-hold': (x) => `it cannot be held so: ${hold[x.id('hold')] ?? x.id('hold')}`,
   'fault-on-back': (x) => `${x.mass('load')} is too much on the back when bending; at most ${x.mass('most')}`,
   'fault-ceiling': (x) => `${x.mass('load')} is over the ceiling of ${x.mass('ceiling')}, until the log shows more`,

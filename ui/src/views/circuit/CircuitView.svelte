@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Button, InlineNotification } from 'carbon-components-svelte'
   import { onDestroy, tick } from 'svelte'
-  import { api, ask, type Lane, type Problem as ProblemType, type TodayClass } from '../../lib/api/client'
+  import { api, ask, type Lane, type Problem as ProblemType, type Schemas, type TodayClass } from '../../lib/api/client'
   import Balance from '../../lib/draw/Balance.svelte'
   import Pressure from '../../lib/draw/Pressure.svelte'
   import Score from '../../lib/draw/Score.svelte'
@@ -40,6 +40,18 @@
     if (a.data?.circuitId) await editor.load(a.data.circuitId)
   })
   onDestroy(() => editor.leave())
+
+  // The cues are asked anew for every version; a late answer for an older one is dropped.
+  let cues = $state.raw<Schemas['CueQueue']>()
+  let asked = 0
+  $effect(() => {
+    if (!c) return
+    const turn = ++asked
+    void c.version
+    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: c.id } } })).then((a) => {
+      if (turn === asked) cues = a.data
+    })
+  })
 
   function pick(s: string, l: Lane): void {
     slot = s
@@ -182,7 +194,7 @@
       {#if tab === 'hall'}
         <Score circuit={c} {slot} {lane} onpick={pick} />
         <Settings circuit={c} {editor} />
-        <CueLine circuit={c} />
+        <CueLine queue={cues} />
         <Decided circuit={c} {editor} />
         {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
         <h2 class="small">{t.circuit.balance}</h2>
@@ -199,7 +211,7 @@
         </ul>
         <Pressure circuit={c} />
         <p class="muted">{t.moves.stopAlways}</p>
-        <OnPaper circuit={c} />
+        <OnPaper circuit={c} {cues} />
       {:else if tab === 'history'}
         <History circuit={c} {editor} start={compared} />
       {:else}

@@ -1,20 +1,10 @@
 <script lang="ts">
   // The one new cue of this class, and what waits behind it.
-  import { api, ask, type Circuit, type Schemas } from '../../lib/api/client'
+  import type { Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
   import { t } from '../../lib/text/catalogue'
 
-  let { circuit }: { circuit: Circuit } = $props()
-  let queue = $state.raw<Schemas['CueQueue']>()
-  // Asked anew for every version; a late answer for an older one is dropped.
-  let asked = 0
-  $effect(() => {
-    const turn = ++asked
-    void circuit.version
-    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: circuit.id } } })).then((a) => {
-      if (turn === asked) queue = a.data
-    })
-  })
+  let { queue }: { queue: Schemas['CueQueue'] | undefined } = $props()
   const fresh = $derived(queue?.moves.find((c) => c.fresh))
 </script>
 

@@ -1,24 +1,22 @@
 <script lang="ts">
   // The class card on paper: every slot in words, one cue a box, all times in minutes
   // and seconds. On the screen the score says the same.
-  import { api, ask, type Cell, type Circuit, type Schemas } from '../../lib/api/client'
+  import type { Cell, Circuit, Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
   import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
   import { clock } from '../../lib/text/format'
 
-  let { circuit }: { circuit: Circuit } = $props()
-  let cues = $state.raw<Schemas['CueQueue']>()
-  let asked = 0
-  $effect(() => {
-    const turn = ++asked
-    void circuit.version
-    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: circuit.id } } })).then((a) => {
-      if (turn === asked) cues = a.data
-    })
-  })
+  interface Props {
+    circuit: Circuit
+    cues: Schemas['CueQueue'] | undefined
+  }
+  let { circuit, cues }: Props = $props()
   const plan = $derived(circuit.plan)
   const lanes = $derived(circuit.occurrence.lanes.filter((l) => l.people > 0))
-  const drills = $derived(plan.order.blocks.filter((b) => b.kind === 'prep'))
+  const prep = $derived(plan.order.blocks.filter((b) => b.kind === 'prep'))
+  const drills = $derived(
+    prep.flatMap((b) => (b.drill ? [`${studio.move(b.drill)} ${clock(b.untilMs - b.fromMs)}`] : [])),
+  )
   const close = $derived(plan.order.blocks.find((b) => b.kind === 'close'))
   const span = (list: { fromMs: number; untilMs: number }[]) => list.reduce((sum, b) => sum + b.untilMs - b.fromMs, 0)
   const round = $derived(span(plan.order.blocks.filter((b) => b.round === 1 && b.kind !== 'round-rest')))
@@ -31,8 +29,8 @@
 
 <div class="paper">
   <p>
-    <b>{t.circuit.paperPrep(clock(span(drills)))}:</b>
-    {drills.map((b) => `${studio.move(b.drill ?? '')} ${clock(b.untilMs - b.fromMs)}`).join(', ')}
+    <b>{t.circuit.paperPrep(clock(span(prep)))}</b>
+    {drills.join(', ')}
   </p>
   <p>
     <b>{t.circuit.paperRound(circuit.document.rounds, clock(round), clock(circuit.document.roundRestMs))}</b>
@@ -52,7 +50,9 @@
             <span
               >{i < plan.slots.length - 1
                 ? t.circuit.paperWork(clock(s.workMs), clock(s.restMs))
-                : clock(s.workMs)}</span
+                : clock(s.workMs)}{(circuit.document.slots[i]?.waves ?? 1) > 1
+                ? ` · ${t.circuit.waves(circuit.document.slots[i]?.waves ?? 1)}`
+                : ''}</span
             >
           </th>
           {#each lanes as l (l.lane)}
