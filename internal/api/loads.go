@@ -107,7 +107,7 @@ type SubstituteInput struct {
 	Load    string       `json:"load,omitempty" maxLength:"40" doc:"all together; missing is the lane's starting load"`
 	Reps    int          `json:"reps" minimum:"1" maximum:"30"`
 	Reserve int          `json:"reserve" minimum:"0" maximum:"5"`
-	Missing string       `json:"missing,omitempty" maxLength:"26" doc:"an implement of the place that is not to be had: without a load its mass is wanted"`
+	Missing string       `json:"missing,omitempty" maxLength:"26" doc:"an implement of the place that is not to be had, no piece of it: without a load its mass is wanted"`
 	First   bool         `json:"first,omitempty" doc:"somebody's first session with it"`
 	ForWhom
 }

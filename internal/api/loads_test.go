@@ -83,6 +83,13 @@ func TestLoadsOfAFlat(t *testing.T) {
 	assert.Empty(t, none.Options)
 	assert.NotEmpty(t, none.Limits, "it says that there is no press overhead")
 
+	bell := ok[SubstituteAnswer](c, "POST", hallAt+"/substitutes", map[string]any{"move": "goblet-squat", "hold": "goblet", "lane": "middle", "reps": 10, "reserve": 2, "missing": demo.ID("hall/Bell16")})
+	assert.EqualValues(t, 16_000, bell.LoadG, "its mass is wanted")
+	require.NotEmpty(t, bell.Options)
+	for _, o := range bell.Options {
+		assert.NotEqual(t, demo.ID("hall/Bell16"), o.Load.Item, "however many of them the place has")
+	}
+
 	b := ok[BridgeAnswer](c, "POST", at+"/bridge", map[string]any{"move": "goblet-squat", "hold": "hugged", "from": "8 kg", "to": "12 kg", "repsLow": 8, "repsHigh": 12, "lastReps": 11, "sessionsOver": 0, "reserve": 2})
 	assert.False(t, b.Allowed)
 	assert.True(t, b.Reached)

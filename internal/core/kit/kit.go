@@ -253,16 +253,11 @@ func (s Stock) Implement(id string) (Implement, bool) {
 	return find(s.Implements, func(i Implement) bool { return i.ID == id })
 }
 
-// Without gives the stock with one piece of an implement away: lent, broken or missing.
+// Without gives the stock with a row of implements away: what is lent, broken or taken by
+// somebody else is not answered by another piece just like it.
 func (s Stock) Without(id string) Stock {
 	s = s.Kept()
-	s.Implements = slices.Clone(s.Implements)
-	for n, i := range s.Implements {
-		if i.ID == id {
-			s.Implements[n].Count--
-		}
-	}
-	s.Implements = slices.DeleteFunc(s.Implements, func(i Implement) bool { return i.Count <= 0 })
+	s.Implements = slices.DeleteFunc(slices.Clone(s.Implements), func(i Implement) bool { return i.ID == id })
 	return s
 }
 

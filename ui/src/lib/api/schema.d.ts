@@ -3012,7 +3012,7 @@ export interface components {
             lane: "ground" | "middle" | "reach";
             /** @description all together; missing is the lane's starting load */
             load?: string;
-            /** @description an implement of the place that is not to be had: without a load its mass is wanted */
+            /** @description an implement of the place that is not to be had, no piece of it: without a load its mass is wanted */
             missing?: string;
             move: string;
             /** Format: int64 */
