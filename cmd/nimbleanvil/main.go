@@ -71,6 +71,9 @@ type exit int
 
 func (e exit) Error() string { return "exit " + strconv.Itoa(int(e)) }
 
+// interrupted is the code of a program that was told to stop before it was done.
+const interrupted exit = 130
+
 // listen is what every server is told.
 type listen struct {
 	Addr    string    `help:"Address to listen on, loopback only." default:"127.0.0.1:8080"`
@@ -282,7 +285,7 @@ type calcCmd struct {
 
 // Run reads one request from standard input. Bad input exits with 2 and one
 // problem document on standard error.
-func (c *calcCmd) Run() error {
+func (c *calcCmd) Run(ctx context.Context) error {
 	if c.List {
 		for _, x := range calc.All() {
 			fmt.Println(x.Name)
@@ -302,17 +305,40 @@ func (c *calcCmd) Run() error {
 		_, err = os.Stdout.Write(b)
 		return err
 	}
-	request, err := io.ReadAll(io.LimitReader(os.Stdin, 1<<20))
+	request, err := allOf(ctx, os.Stdin)
 	if err != nil {
 		return err
 	}
-	out, p := calc.Run(c.Name, request)
+	var out []byte
+	p := calc.TooLarge(int64(len(request)))
+	if p == nil {
+		out, p = calc.Run(ctx, c.Name, request)
+	}
+	if ctx.Err() != nil {
+		return interrupted
+	}
 	if p != nil {
 		_, _ = os.Stderr.Write(p.JSON())
 		return exit(2)
 	}
 	_, err = os.Stdout.Write(out)
 	return err
+}
+
+// allOf reads everything, a byte more than any request may have at the most, until
+// the context ends: a read that waits for a keyboard cannot be stopped otherwise.
+func allOf(ctx context.Context, from io.Reader) (b []byte, err error) {
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		b, err = io.ReadAll(io.LimitReader(from, calc.MaxRequest+1))
+	}()
+	select {
+	case <-done:
+		return b, err
+	case <-ctx.Done():
+		return nil, interrupted
+	}
 }
 
 type versionCmd struct{}

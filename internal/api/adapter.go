@@ -1,7 +1,6 @@
 package api
 
 import (
-	"bytes"
 	"context"
 	"crypto/tls"
 	"io"
@@ -22,6 +21,7 @@ type adapter struct{ app *fiber.App }
 func (a *adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 	path := strings.NewReplacer("{", ":", "}", "").Replace(op.Path)
 	a.app.Add([]string{op.Method}, path, func(c fiber.Ctx) error {
+		c.SetContext(context.WithValue(c.Context(), fiberKey{}, c))
 		handler(&fiberContext{op: op, c: c})
 		return nil
 	})
@@ -85,7 +85,8 @@ func (f *fiberContext) EachHeader(cb func(name, value string)) {
 	}
 }
 
-func (f *fiberContext) BodyReader() io.Reader { return bytes.NewReader(f.c.Body()) }
+// BodyReader gives Huma an empty object: readBody reads what really came.
+func (f *fiberContext) BodyReader() io.Reader { return strings.NewReader("{}") }
 
 func (f *fiberContext) GetMultipartForm() (*multipart.Form, error) { return f.c.MultipartForm() }
 

@@ -126,7 +126,7 @@ func TestCalcIsOneContract(t *testing.T) {
 			cmd.Stdout, cmd.Stderr = &stdout, &stderr
 			err := cmd.Run()
 			status, head, body := c.send(http.MethodPost, "/api/calc/"+name, request)
-			want, p := calc.Run(name, []byte(request))
+			want, p := calc.Run(context.Background(), name, []byte(request))
 			if p != nil {
 				assert.Equal(t, 2, cmd.ProcessState.ExitCode(), "%s %s", name, request)
 				assert.Empty(t, stdout.String())
@@ -246,7 +246,7 @@ func TestHistoryOfACircuit(t *testing.T) {
 	assert.Equal(t, states[2], doc())
 	status, _, body = c.send("POST", "/api/circuits/"+plan+"/edits", fmt.Sprintf(`{"clientId":%q,"base":%d,"ops":[{"op":"set-rounds","count":21}]}`, id(901), base))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, string(body), `"location":"body.rounds"`)
+	assert.Contains(t, string(body), `"location":"body.ops[0].count"`)
 }
 
 // A class in 15 and in 90 minutes, with lunges left out, by repetitions: each

@@ -2,7 +2,9 @@ package api
 
 import (
 	"encoding/json"
+	"io"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v3"
@@ -15,7 +17,15 @@ import (
 // header only.
 func registerCalc(app *fiber.App, a huma.API) {
 	app.Post("/api/calc/:name", func(c fiber.Ctx) error {
-		out, p := calc.Run(c.Params("name"), c.Body())
+		var out []byte
+		request, err := io.ReadAll(bodyOf(c))
+		p := calc.TooLarge(int64(len(request)))
+		if err != nil {
+			return fiber.ErrBadRequest
+		}
+		if p == nil {
+			out, p = calc.Run(c.Context(), strings.Clone(c.Params("name")), request)
+		}
 		if p != nil {
 			c.Set("Content-Type", "application/problem+json")
 			return c.Status(p.Status).Send(p.JSON())

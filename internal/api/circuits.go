@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -97,11 +98,11 @@ type CircuitPath struct {
 }
 
 func (s *server) registerCircuits(a huma.API) {
-	operation(a, http.MethodPut, "/api/circuits/{circuit}", "create-circuit", "Propose the circuit of a class", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/circuits/{circuit}", "create-circuit", "Propose the circuit of a class", func(ctx context.Context, in *struct {
 		CircuitPath
 		Body CreateCircuit
-	}) (*result[Proposed], error) {
-		return s.createCircuit(ctx, in.Circuit, in.Body)
+	}, wrong *problem.Faults) (*result[Proposed], error) {
+		return s.createCircuit(ctx, in.Circuit, in.Body, wrong)
 	})
 	operation(a, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, in *CircuitPath) (*result[Circuit], error) {
 		return s.circuitNow(ctx, in.Circuit)
@@ -110,7 +111,7 @@ func (s *server) registerCircuits(a huma.API) {
 		CircuitPath
 		Body EditInput
 	}) (*result[Circuit], error) {
-		return s.change(ctx, in.Circuit, in.Body.Revision, nil, "edit", func(circuit.Document) ([]circuit.Op, error) { return in.Body.Ops, nil })
+		return s.change(ctx, in.Circuit, in.Body.Revision, changing{kind: "edit", ops: func(circuit.Document) ([]circuit.Op, error) { return in.Body.Ops, nil }})
 	})
 	operation(a, http.MethodPost, "/api/circuits/{circuit}/slots", "add-slot", "Add a slot of a pattern with the best entries", func(ctx context.Context, in *struct {
 		CircuitPath
@@ -131,11 +132,11 @@ func (s *server) registerCircuits(a huma.API) {
 		return s.travel(ctx, in.Circuit, in.Body, "redo")
 	})
 	s.registerVersions(a)
-	operation(a, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, in *struct {
 		CircuitPath
 		Body ProposeInput
-	}) (*result[Proposed], error) {
-		return s.proposeAgain(ctx, in.Circuit, in.Body)
+	}, wrong *problem.Faults) (*result[Proposed], error) {
+		return s.proposeAgain(ctx, in.Circuit, in.Body, wrong)
 	})
 	operation(a, http.MethodGet, "/api/circuits/{circuit}/options", "get-options", "What could stand in a lane of a slot", func(ctx context.Context, in *struct {
 		CircuitPath
@@ -212,8 +213,9 @@ func (s *server) circuitNow(ctx context.Context, id string) (*result[Circuit], e
 	return answer(v.Circuit), err
 }
 
-// brief turns a request into the core's, with the lanes it brings.
-func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (circuit.Brief, error) {
+// brief turns a request into the core's, with the lanes it brings. What is no ban, no
+// move that could be known and nothing that the log could say is refused by name.
+func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief, wrong *problem.Faults) (circuit.Brief, error) {
 	p, err := s.placeOf(ctx, *c)
 	if err != nil {
 		return circuit.Brief{}, err
@@ -223,31 +225,21 @@ func (s *server) brief(ctx context.Context, c *store.Class, in ProposalBrief) (c
 		if err != nil {
 			return circuit.Brief{}, err
 		}
-		if c.Lanes, err = laneRows(in.Lanes, st.MassUnit); err != nil {
-			return circuit.Brief{}, err
-		}
+		t := typed(st.MassUnit, wrong)
+		t.at = "body.brief."
+		c.Lanes = t.laneRows(in.Lanes)
 	}
 	c.Minutes = in.Minutes
 	b := circuit.Brief{Context: occurrenceOf(*c).context(p), Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}
-	if err := checkBrief(p.library, in); err != nil {
-		return b, err
+	said := circuit.Document{Known: in.Known, Overruled: in.Overruled}
+	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...) {
+		wrong.Add("body.brief."+f.Path, f.Message, nil)
+	}
+	if wrong.Failed() {
+		return b, wrong.Problem()
 	}
 	b.Past, err = s.Store.Past(ctx, s.Scope, c.Occurrence)
 	return b, err
-}
-
-// checkBrief refuses by name what is no ban, no move that could be known and nothing
-// that the log could say.
-func checkBrief(lib *moves.Library, in ProposalBrief) error {
-	d := circuit.Document{Known: in.Known, Overruled: in.Overruled}
-	var faults []error
-	for _, f := range append(circuit.CheckBans(lib, in.Bans, nil), d.CheckSaid(lib)...) {
-		faults = append(faults, &huma.ErrorDetail{Location: "body.brief." + f.Path, Message: f.Message})
-	}
-	if len(faults) == 0 {
-		return nil
-	}
-	return huma.Error422UnprocessableEntity("validation failed", faults...)
 }
 
 func none(w []why.Why) []why.Why {
@@ -257,12 +249,12 @@ func none(w []why.Why) []why.Why {
 	return w
 }
 
-func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit) (*result[Proposed], error) {
+func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit, wrong *problem.Faults) (*result[Proposed], error) {
 	c, err := s.Store.Class(ctx, s.Scope, in.OccurrenceID)
 	if err != nil {
 		return nil, err
 	}
-	b, err := s.brief(ctx, &c, in.Brief)
+	b, err := s.brief(ctx, &c, in.Brief, wrong)
 	if err != nil {
 		return nil, err
 	}
@@ -288,41 +280,61 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit)
 	return answer(out), err
 }
 
-// change applies edits to the newest version and answers with the circuit.
-func (s *server) change(ctx context.Context, id string, r Revision, with *store.Class, kind string, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
-	return s.changeWith(ctx, id, r, with, kind, nil, ops)
+// changing says what a change does to the version it came from.
+type changing struct {
+	kind string
+	ops  func(circuit.Document) ([]circuit.Op, error)
+	// with changes minutes and lanes of the class, notes are those of a new proposal;
+	// nil keeps what there is.
+	with  *store.Class
+	notes []byte
 }
 
-// changeWith is change with the notes of a new proposal; nil keeps those there are.
-func (s *server) changeWith(ctx context.Context, id string, r Revision, with *store.Class, kind string, notes []byte, ops func(circuit.Document) ([]circuit.Op, error)) (*result[Circuit], error) {
-	how := store.Append{ClientID: r.ClientID, Base: r.Base, With: with, Beside: kind == "edit"}
+// change applies edits to the version they came from and answers with the circuit.
+func (s *server) change(ctx context.Context, id string, r Revision, by changing) (*result[Circuit], error) {
+	how := store.Append{ClientID: r.ClientID, Base: r.Base, With: by.with, Beside: by.kind == "edit"}
 	lib, err := s.library(ctx)
 	if err != nil {
 		return nil, err
 	}
-	err = s.Store.AppendVersion(ctx, s.Scope, id, how, func(head store.CircuitVersion) (store.CircuitVersion, error) {
-		d, err := circuit.Decode(head.Document)
+	return s.append(ctx, id, how, func(start store.Start) (store.CircuitVersion, error) {
+		d, err := circuit.Decode(start.Base.Document)
 		if err != nil {
-			return head, err
+			return store.CircuitVersion{}, err
 		}
-		list, err := ops(d)
+		list, err := by.ops(d)
 		if err != nil {
-			return head, err
+			return store.CircuitVersion{}, err
 		}
 		next, inverse, err := circuit.Apply(d, list, lib)
 		if err != nil {
-			return head, err
+			return store.CircuitVersion{}, err
 		}
-		undo := head.Version
-		row, err := versionRow(kind, next, list, inverse, &undo, nil)
-		row.Notes = head.Notes
-		if notes != nil {
-			row.Notes = notes
+		undo := start.Base.Version
+		row, err := versionRow(by.kind, next, list, inverse, &undo, nil)
+		row.Notes = start.Base.Notes
+		if by.notes != nil {
+			row.Notes = by.notes
 		}
 		return row, err
 	})
+}
+
+// append works a version out from the one it comes from, adds it, and answers with the
+// circuit.
+func (s *server) append(ctx context.Context, id string, how store.Append, work func(store.Start) (store.CircuitVersion, error)) (*result[Circuit], error) {
+	start, err := s.Store.StartFrom(ctx, s.Scope, id, how)
 	if err != nil {
 		return nil, err
+	}
+	if !start.Kept {
+		next, err := work(start)
+		if err != nil {
+			return nil, err
+		}
+		if err := s.Store.AppendVersion(ctx, s.Scope, id, how, next); err != nil {
+			return nil, err
+		}
 	}
 	return s.circuitNow(ctx, id)
 }
@@ -343,25 +355,17 @@ func versionRow(kind string, d circuit.Document, ops, inverse []circuit.Op, undo
 // travel goes one step back or forth in the history: a new version with the
 // state of an old one, reached by the stored inverse edits.
 func (s *server) travel(ctx context.Context, id string, r Revision, kind string) (*result[Circuit], error) {
-	row, _, err := s.Store.Circuit(ctx, s.Scope, id)
-	if err != nil {
-		return nil, err
-	}
 	lib, err := s.library(ctx)
 	if err != nil {
 		return nil, err
 	}
-	err = s.Store.AppendVersion(ctx, s.Scope, id, store.Append{ClientID: r.ClientID, Base: r.Base}, func(head store.CircuitVersion) (store.CircuitVersion, error) {
-		to := head.UndoTo
+	return s.append(ctx, id, store.Append{ClientID: r.ClientID, Base: r.Base}, func(start store.Start) (store.CircuitVersion, error) {
+		head, target := start.Base, start.Undo
 		if kind == "redo" {
-			to = head.RedoTo
+			target = start.Redo
 		}
-		if to == nil {
+		if target == nil {
 			return head, fieldError("body.base", errors.New("there is nothing to "+kind), r.Base)
-		}
-		target, err := s.Store.Version(ctx, s.Scope, row.ID, *to)
-		if err != nil {
-			return head, err
 		}
 		here := head.Version
 		next := store.CircuitVersion{Kind: kind, Document: target.Document, Notes: target.Notes, UndoTo: target.UndoTo, RedoTo: &here}
@@ -369,15 +373,11 @@ func (s *server) travel(ctx context.Context, id string, r Revision, kind string)
 			// The new version stands where its target stood; one more undo takes the
 			// target's own inverse.
 			next.Ops, next.Inverse = head.Inverse, target.Inverse
-			return next, sameByInverse(lib, head, target)
+			return next, sameByInverse(lib, head, *target)
 		}
 		next.Ops, next.Inverse, next.RedoTo = target.Ops, target.Inverse, target.RedoTo
 		return next, nil
 	})
-	if err != nil {
-		return nil, err
-	}
-	return s.circuitNow(ctx, id)
 }
 
 // sameByInverse makes sure that undoing the edits gives the very bytes of the
@@ -407,7 +407,7 @@ func (s *server) addSlot(ctx context.Context, id string, in AddSlotInput) (*resu
 	if err != nil {
 		return nil, err
 	}
-	return s.change(ctx, id, in.Revision, nil, "edit", func(d circuit.Document) ([]circuit.Op, error) {
+	return s.change(ctx, id, in.Revision, changing{kind: "edit", ops: func(d circuit.Document) ([]circuit.Op, error) {
 		if len(d.Slots) >= circuit.MaxSlots {
 			return nil, fieldError("body.pattern", errors.New("a circuit has at most "+strconv.Itoa(circuit.MaxSlots)+" slots"), in.Pattern)
 		}
@@ -417,16 +417,16 @@ func (s *server) addSlot(ctx context.Context, id string, in AddSlotInput) (*resu
 		}
 		place := min(in.Place, len(d.Slots))
 		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, nil
-	})
+	}})
 }
 
-func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (*result[Proposed], error) {
+func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput, wrong *problem.Faults) (*result[Proposed], error) {
 	v, err := s.view(ctx, id)
 	if err != nil {
 		return nil, err
 	}
 	class := v.class
-	b, err := s.brief(ctx, &class, in.Brief)
+	b, err := s.brief(ctx, &class, in.Brief, wrong)
 	if err != nil {
 		return nil, err
 	}
@@ -439,9 +439,9 @@ func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput) (
 	if err != nil {
 		return nil, err
 	}
-	c, err := s.changeWith(ctx, id, in.Revision, &class, "propose", notes, func(circuit.Document) ([]circuit.Op, error) {
+	c, err := s.change(ctx, id, in.Revision, changing{kind: "propose", with: &class, notes: notes, ops: func(circuit.Document) ([]circuit.Op, error) {
 		return []circuit.Op{{Kind: circuit.Replace, Document: &p.Document}}, nil
-	})
+	}})
 	if err != nil {
 		return nil, err
 	}

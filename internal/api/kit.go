@@ -7,8 +7,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/kit"
-	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -28,7 +28,7 @@ type Place struct {
 
 // PlaceInput is what is typed of a place.
 type PlaceInput struct {
-	Name     string `json:"name" minLength:"1" maxLength:"120"`
+	Name     Name   `json:"name"`
 	Kind     string `json:"kind" enum:"hall,flat"`
 	MassUnit string `json:"massUnit" enum:"kg,lb" doc:"what a bare number means here"`
 }
@@ -55,61 +55,49 @@ func (s *server) registerKit(a huma.API) {
 		Body PlaceInput
 	}) (*result[Place], error) {
 		b := in.Body
-		if err := s.Store.PutPlace(ctx, s.Scope, store.Place{PublicID: in.Place, Name: b.Name, Kind: b.Kind, MassUnit: b.MassUnit}); err != nil {
+		if err := s.Store.PutPlace(ctx, s.Scope, store.Place{PublicID: in.Place, Name: string(b.Name), Kind: b.Kind, MassUnit: b.MassUnit}); err != nil {
 			return nil, err
 		}
 		return s.placeNow(ctx, in.Place)
 	})
-	operation(a, http.MethodPut, "/api/places/{place}/implements/{item}", "put-implement", "Make or change an implement", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/places/{place}/implements/{item}", "put-implement", "Make or change an implement", func(ctx context.Context, in *struct {
 		ItemPath
 		Body ImplementInput
-	}) (*result[Place], error) {
-		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
-			row, err := implementRow(in.Item, in.Body, unit)
-			if err != nil {
-				return err
-			}
-			return s.Store.PutImplement(ctx, s.Scope, in.Place, row)
+	}, wrong *problem.Faults) (*result[Place], error) {
+		return s.putItem(ctx, in.Place, wrong, func(t *typing) func() error {
+			row := t.implementRow(in.Item, in.Body)
+			return func() error { return s.Store.PutImplement(ctx, s.Scope, in.Place, row) }
 		})
 	})
-	operation(a, http.MethodPut, "/api/places/{place}/objects/{item}", "put-object", "Make or change an object", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/places/{place}/objects/{item}", "put-object", "Make or change an object", func(ctx context.Context, in *struct {
 		ItemPath
 		Body ObjectInput
-	}) (*result[Place], error) {
-		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
-			row, err := objectRow(in.Item, in.Body, unit)
-			if err != nil {
-				return err
-			}
-			return s.Store.PutObject(ctx, s.Scope, in.Place, row)
+	}, wrong *problem.Faults) (*result[Place], error) {
+		return s.putItem(ctx, in.Place, wrong, func(t *typing) func() error {
+			row := t.objectRow(in.Item, in.Body)
+			return func() error { return s.Store.PutObject(ctx, s.Scope, in.Place, row) }
 		})
 	})
-	operation(a, http.MethodPut, "/api/places/{place}/containers/{item}", "put-container", "Make or change a container", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/places/{place}/containers/{item}", "put-container", "Make or change a container", func(ctx context.Context, in *struct {
 		ItemPath
 		Body ContainerInput
-	}) (*result[Place], error) {
-		return s.putItem(ctx, in.Place, func(unit measure.Unit) error {
-			row, err := containerRow(in.Item, in.Body, unit)
-			if err != nil {
-				return err
-			}
-			return s.Store.PutContainer(ctx, s.Scope, in.Place, row)
+	}, wrong *problem.Faults) (*result[Place], error) {
+		return s.putItem(ctx, in.Place, wrong, func(t *typing) func() error {
+			row := t.containerRow(in.Item, in.Body)
+			return func() error { return s.Store.PutContainer(ctx, s.Scope, in.Place, row) }
 		})
 	})
-	operation(a, http.MethodPost, "/api/places/{place}/weigh-object", "weigh-object", "What an object weighs as it is typed, and how that is known",
+	checked(a, http.MethodPost, "/api/places/{place}/weigh-object", "weigh-object", "What an object weighs as it is typed, and how that is known",
 		func(ctx context.Context, in *struct {
 			PlacePath
 			Body ObjectInput
-		}) (*result[Weighed], error) {
+		}, wrong *problem.Faults) (*result[Weighed], error) {
 			p, err := s.Store.Place(ctx, s.Scope, in.Place)
 			if err != nil {
 				return nil, err
 			}
-			row, err := objectRow(newID, in.Body, measure.Unit(p.MassUnit))
-			if err != nil {
-				return nil, err
-			}
-			return answer(weighed(row)), nil
+			row := typed(p.MassUnit, wrong).objectRow(newID, in.Body)
+			return answer(weighed(row)), wrong.Problem()
 		})
 	operation(a, http.MethodGet, "/api/household", "get-household", "What household things weigh, with the sources",
 		func(context.Context, *struct{}) (*result[kit.Household], error) {
@@ -150,14 +138,18 @@ func (s *server) stocksOf(ctx context.Context, rows []store.Place) (map[int64]st
 	return s.Store.Stocks(ctx, s.Scope, ids)
 }
 
-// putItem runs a change of a place's stock with the place's unit and answers
+// putItem reads a row of a place's stock as it is typed there, writes it, and answers
 // with the place.
-func (s *server) putItem(ctx context.Context, place string, put func(measure.Unit) error) (*result[Place], error) {
+func (s *server) putItem(ctx context.Context, place string, wrong *problem.Faults, read func(*typing) (write func() error)) (*result[Place], error) {
 	p, err := s.Store.Place(ctx, s.Scope, place)
 	if err != nil {
 		return nil, err
 	}
-	if err := put(measure.Unit(p.MassUnit)); err != nil {
+	write := read(typed(p.MassUnit, wrong))
+	if wrong.Failed() {
+		return nil, wrong.Problem()
+	}
+	if err := write(); err != nil {
 		return nil, err
 	}
 	return s.placeNow(ctx, place)

@@ -1,13 +1,13 @@
 package api
 
 import (
-	"errors"
 	"slices"
 	"strings"
 
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -42,7 +42,7 @@ type TableTips struct {
 
 // ImplementInput is what is typed of an implement.
 type ImplementInput struct {
-	Name    string `json:"name" minLength:"1" maxLength:"120"`
+	Name    Name   `json:"name"`
 	Kind    string `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
 	Mass    string `json:"mass,omitempty" maxLength:"40" doc:"as typed: 16, 16 kg, 35 lb"`
 	Height  string `json:"height,omitempty" maxLength:"40" doc:"as typed: 45 cm, 18 in"`
@@ -87,7 +87,7 @@ type Weighed struct {
 
 // ObjectInput is what is typed of an object.
 type ObjectInput struct {
-	Name  string `json:"name" minLength:"1" maxLength:"120"`
+	Name  Name   `json:"name"`
 	Use   string `json:"use" enum:"grip,hug,pack" doc:"a hand closes round it; held against the body; only in a container"`
 	Mass  string `json:"mass,omitempty" maxLength:"40" doc:"as typed: gross, or net where it is so known"`
 	Count int    `json:"count" minimum:"1" maximum:"500"`
@@ -98,7 +98,7 @@ type ObjectInput struct {
 	Volume string   `json:"volume,omitempty" maxLength:"40" doc:"as typed: 1.5 l, 750 ml"`
 	Empty  string   `json:"empty,omitempty" maxLength:"40" doc:"mass of the vessel"`
 	Refill bool     `json:"refill,omitempty" doc:"may be filled in steps of 50 ml"`
-	Traits []string `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged" uniqueItems:"true"`
+	Traits []string `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged" maxItems:"5" doc:"each once"`
 }
 
 // Container is something that closes and holds objects.
@@ -114,34 +114,50 @@ type Container struct {
 
 // ContainerInput is what is typed of a container.
 type ContainerInput struct {
-	Name string `json:"name" minLength:"1" maxLength:"120"`
+	Name Name   `json:"name"`
 	Mass string `json:"mass" maxLength:"40"`
 	Max  string `json:"max" maxLength:"40"`
 	// Volume is what goes in.
 	Volume string   `json:"volume,omitempty" maxLength:"40"`
 	Closed bool     `json:"closed,omitempty"`
 	Straps bool     `json:"straps,omitempty"`
-	Wear   []string `json:"wear,omitempty" nullable:"false" enum:"front,hand,hips,back" uniqueItems:"true"`
+	Wear   []string `json:"wear,omitempty" nullable:"false" enum:"front,hand,hips,back" maxItems:"4" doc:"each once"`
 }
 
 // newID stands where a row is only looked at.
 const newID = ""
 
-// typing reads the typed fields of one row; the first fault is kept.
+// typing reads the typed fields of a row or a request, whose place in the request is at.
 type typing struct {
-	unit measure.Unit
-	err  error
+	unit  measure.Unit
+	at    string
+	wrong *problem.Faults
+}
+
+// typed begins to read what was typed in a request's body.
+func typed(unit string, wrong *problem.Faults) *typing {
+	return &typing{unit: measure.Unit(unit), at: "body.", wrong: wrong}
 }
 
 func (t *typing) keep(field, text string, r measure.Reading, err error) *measure.Typed {
 	if err != nil {
-		if t.err == nil {
-			t.err = fieldError("body."+field, err, text)
-		}
+		t.wrong.Add(t.at+field, err.Error(), text)
 		return &measure.Typed{}
 	}
 	return &r.Typed
 }
+
+// good tells whether nothing is wrong with some fields.
+func (t *typing) good(fields ...string) bool {
+	for _, f := range fields {
+		if !t.wrong.Good(t.at + f) {
+			return false
+		}
+	}
+	return true
+}
+
+func (t *typing) fault(field, message string, value any) { t.wrong.Add(t.at+field, message, value) }
 
 func blankText(text string) bool { return strings.TrimSpace(text) == "" }
 
@@ -171,12 +187,6 @@ func (t *typing) volume(field, text string) *measure.Typed {
 	return t.keep(field, text, r, err)
 }
 
-func (t *typing) fault(field, message string, value any) {
-	if t.err == nil {
-		t.err = fieldError("body."+field, errors.New(message), value)
-	}
-}
-
 const (
 	// maxHeight bounds benches, boxes and tables.
 	maxHeight measure.Length = 2000
@@ -198,19 +208,24 @@ func columns(t *measure.Typed) (decimal, unit *string, whole *int64) {
 }
 
 // implementRow turns what was typed of an implement into its row.
-func implementRow(id string, in ImplementInput, unit measure.Unit) (store.Implement, error) {
-	t := &typing{unit: unit}
-	row := store.Implement{PublicID: id, Name: in.Name, Kind: in.Kind, Count: in.Count, Checked: in.Checked}
+func (t *typing) implementRow(id string, in ImplementInput) store.Implement {
+	row := store.Implement{PublicID: id, Name: string(in.Name), Kind: in.Kind, Count: in.Count, Checked: in.Checked}
 	d := &row.Details
+	if has, known := fieldsOf[in.Kind]; known {
+		t.spare("a "+in.Kind, has, map[string]string{"mass": in.Mass, "height": in.Height, "rated": in.Rated, "legs": in.Legs, "tableMass": in.TableMass, "centreIn": in.CentreIn,
+			"edgeOut": in.EdgeOut, "stretch1": in.Stretch1, "pull1": in.Pull1, "stretch2": in.Stretch2, "pull2": in.Pull2})
+	}
 	switch in.Kind {
 	case kit.Kettlebell, kit.Dumbbell, kit.DumbbellPair:
 		row.MassDecimal, row.MassUnit, row.MassG = columns(t.mass("mass", in.Mass))
-		return row, t.err
+		return row
 	case kit.Bench, kit.Box, kit.Table:
 		row.HeightDecimal, row.HeightUnit, row.HeightMm = columns(t.length("height", in.Height, maxHeight))
 		d.Rated = t.maybeMass("rated", in.Rated)
 	case kit.Band:
 		d.Pulls = t.pulls(in)
+	default: // what kind it is says what the rest means
+		return row
 	}
 	if in.Kind == kit.Table {
 		d.Legs = in.Legs
@@ -224,10 +239,23 @@ func implementRow(id string, in ImplementInput, unit measure.Unit) (store.Implem
 			}
 		}
 	}
-	if !blankText(in.Mass) {
-		t.fault("mass", "a "+in.Kind+" has no load of its own here: leave the mass out", in.Mass)
+	return row
+}
+
+// fieldsOf are the typed fields that a kind of implement has.
+var fieldsOf = map[string][]string{
+	kit.Kettlebell: {"mass"}, kit.Dumbbell: {"mass"}, kit.DumbbellPair: {"mass"}, kit.Bench: {"height", "rated"}, kit.Box: {"height", "rated"},
+	kit.Table: {"height", "rated", "legs", "tableMass", "centreIn", "edgeOut"}, kit.Band: {"stretch1", "pull1", "stretch2", "pull2"},
+}
+
+// spare refuses what was typed of a thing that does not have it, since it would not be
+// kept.
+func (t *typing) spare(what string, has []string, fields map[string]string) {
+	for field, text := range fields {
+		if !slices.Contains(has, field) && !blankText(text) {
+			t.fault(field, "this is nothing that "+what+" has here: leave it out", text)
+		}
 	}
-	return row, t.err
 }
 
 // pulls reads the two pulls of a band, or none.
@@ -239,28 +267,44 @@ func (t *typing) pulls(in ImplementInput) []kit.TypedPull {
 		{Stretch: *t.length("stretch1", in.Stretch1, maxStretch), Pull: *t.mass("pull1", in.Pull1)},
 		{Stretch: *t.length("stretch2", in.Stretch2, maxStretch), Pull: *t.mass("pull2", in.Pull2)},
 	}
-	if t.err == nil && (wholeOf(&out[1].Stretch) <= wholeOf(&out[0].Stretch) || wholeOf(&out[1].Pull) <= wholeOf(&out[0].Pull)) {
+	if t.good("stretch1", "pull1", "stretch2", "pull2") && (wholeOf(&out[1].Stretch) <= wholeOf(&out[0].Stretch) || wholeOf(&out[1].Pull) <= wholeOf(&out[0].Pull)) {
 		t.fault("stretch2", "the second is longer than the first and pulls more", in.Stretch2)
 	}
 	return out
 }
 
-// listed gives a list, or nil for an empty one, as it comes back from the database.
-func listed(words []string) []string {
+// listed gives a list, or nil for an empty one, as it comes back from the database. A
+// word that stands twice is a fault.
+func (t *typing) listed(field string, words []string) []string {
 	if len(words) == 0 {
 		return nil
+	}
+	for i, w := range words {
+		if slices.Contains(words[:i], w) {
+			t.fault(field, "each once", words)
+		}
 	}
 	return slices.Clone(words)
 }
 
 // objectRow turns what was typed of an object into its row; what the household table
 // knows is worked out.
-func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, error) {
-	t := &typing{unit: unit}
-	row := store.Object{PublicID: id, Name: in.Name, UseAs: in.Use, Count: in.Count}
-	d := kit.ObjectDetails{How: in.How, What: in.What, In: in.In, Refill: in.Refill, Traits: listed(in.Traits)}
+func (t *typing) objectRow(id string, in ObjectInput) store.Object {
+	row := store.Object{PublicID: id, Name: string(in.Name), UseAs: in.Use, Count: in.Count}
+	d := kit.ObjectDetails{How: in.How, What: in.What, In: in.In, Refill: in.Refill, Traits: t.listed("traits", in.Traits)}
 	if d.How == kit.ByGross {
 		d.How = "" // as it comes back from where nothing was said
+	}
+	has := []string{"mass", "volume"}
+	switch d.How {
+	case kit.ByVolume:
+		has = []string{"volume", "in"}
+	case kit.ByKind:
+		has = nil
+	}
+	t.spare("an object whose mass is known so", has, map[string]string{"mass": in.Mass, "volume": in.Volume, "in": in.In})
+	if !in.Refill {
+		t.spare("what is not filled in steps", nil, map[string]string{"empty": in.Empty})
 	}
 	room := "volume"
 	switch d.How {
@@ -269,16 +313,18 @@ func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, erro
 	case kit.ByVolume:
 		d.Amount, room = t.volume("volume", in.Volume), ""
 	case kit.ByKind:
-	default:
+	case "", kit.ByScale:
 		m := t.mass("mass", in.Mass)
 		row.MassDecimal, row.MassUnit, row.MassG = m.Decimal, string(m.Unit), wholeOf(m)
+	default: // how its mass is known says what the rest means
+		return row
 	}
 	if room != "" && !blankText(in.Volume) {
 		d.Volume = t.volume(room, in.Volume)
 	}
 	d.Empty = t.maybeMass("empty", in.Empty)
-	if t.err != nil {
-		return row, t.err
+	if !t.good("how", "mass", "volume", "empty", "what", "in") {
+		return row
 	}
 	w, known, err := d.Weigh()
 	if err != nil {
@@ -287,7 +333,7 @@ func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, erro
 			field = "in"
 		}
 		t.fault(field, err.Error(), in.What)
-		return row, t.err
+		return row
 	}
 	if known {
 		m := measure.Typed{Decimal: measure.Whole(int64(w.Mass)), Unit: measure.Gram}
@@ -300,23 +346,22 @@ func objectRow(id string, in ObjectInput, unit measure.Unit) (store.Object, erro
 		t.fault("empty", err.Error(), in.Empty)
 	}
 	row.Details = d
-	return row, t.err
+	return row
 }
 
 // containerRow turns what was typed of a container into its row.
-func containerRow(id string, in ContainerInput, unit measure.Unit) (store.Container, error) {
-	t := &typing{unit: unit}
+func (t *typing) containerRow(id string, in ContainerInput) store.Container {
 	m, most := t.mass("mass", in.Mass), t.mass("max", in.Max)
-	d := kit.ContainerDetails{Closed: in.Closed, Straps: in.Straps, Wear: listed(in.Wear)}
+	d := kit.ContainerDetails{Closed: in.Closed, Straps: in.Straps, Wear: t.listed("wear", in.Wear)}
 	if !blankText(in.Volume) {
 		d.Volume = t.volume("volume", in.Volume)
 	}
-	row := store.Container{PublicID: id, Name: in.Name, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: wholeOf(m),
+	row := store.Container{PublicID: id, Name: string(in.Name), MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: wholeOf(m),
 		MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: wholeOf(most), Details: d}
-	if t.err == nil && row.MaxG <= row.MassG {
+	if t.good("mass", "max") && row.MaxG <= row.MassG {
 		t.fault("max", "packed it weighs more than empty: type the most it may weigh in all", in.Max)
 	}
-	return row, t.err
+	return row
 }
 
 func placeOf(row store.Place, st store.Stock) Place {

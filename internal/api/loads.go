@@ -2,7 +2,6 @@ package api
 
 import (
 	"context"
-	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -19,6 +18,7 @@ import (
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/problem"
 )
 
 // ForWhom is the body that loads are looked at for, as typed; missing is the lane's
@@ -181,7 +181,7 @@ type BridgeAnswer struct {
 
 // FitPerson is somebody to fit a box and a bench to.
 type FitPerson struct {
-	Name    string `json:"name" minLength:"1" maxLength:"120"`
+	Name    Name   `json:"name"`
 	Stature string `json:"stature,omitempty" maxLength:"40"`
 	Knee    string `json:"knee,omitempty" maxLength:"40" doc:"measured, shoes on; it wins over the stature"`
 }
@@ -224,49 +224,46 @@ type FitAnswer struct {
 }
 
 func (s *server) registerLoads(a huma.API) {
-	operation(a, http.MethodPost, "/api/places/{place}/rule", "load-rule", "Every load a place makes for a way of holding", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/places/{place}/rule", "load-rule", "Every load a place makes for a way of holding", func(ctx context.Context, in *struct {
 		PlacePath
 		Body RuleInput
-	}) (*result[LoadRule], error) {
-		return withPlace(ctx, s, in.Place, func(p Place) (LoadRule, error) { return loadRule(p, in.Body) })
+	}, wrong *problem.Faults) (*result[LoadRule], error) {
+		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) LoadRule { return loadRule(ctx, p, t, in.Body) })
 	})
-	operation(a, http.MethodPost, "/api/places/{place}/make", "make-load", "The exact best load from a place's objects", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/places/{place}/make", "make-load", "The exact best load from a place's objects", func(ctx context.Context, in *struct {
 		PlacePath
 		Body MakeInput
-	}) (*result[MakeAnswer], error) {
-		return withPlace(ctx, s, in.Place, func(p Place) (MakeAnswer, error) { return makeLoad(p, in.Body) })
+	}, wrong *problem.Faults) (*result[MakeAnswer], error) {
+		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) MakeAnswer { return makeLoad(ctx, p, t, in.Body) })
 	})
-	operation(a, http.MethodPost, "/api/places/{place}/substitutes", "substitutes", "A place's options for a set, ranked", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/places/{place}/substitutes", "substitutes", "A place's options for a set, ranked", func(ctx context.Context, in *struct {
 		PlacePath
 		Body SubstituteInput
-	}) (*result[SubstituteAnswer], error) {
-		return withPlace(ctx, s, in.Place, func(p Place) (SubstituteAnswer, error) { return substitutes(p, in.Body) })
+	}, wrong *problem.Faults) (*result[SubstituteAnswer], error) {
+		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) SubstituteAnswer { return substitutes(ctx, p, t, in.Body) })
 	})
-	operation(a, http.MethodPost, "/api/places/{place}/bridge", "bridge-jump", "A jump in load, week by week with what the place makes", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/places/{place}/bridge", "bridge-jump", "A jump in load, week by week with what the place makes", func(ctx context.Context, in *struct {
 		PlacePath
 		Body BridgeInput
-	}) (*result[BridgeAnswer], error) {
-		return withPlace(ctx, s, in.Place, func(p Place) (BridgeAnswer, error) { return bridgeJump(p, in.Body) })
+	}, wrong *problem.Faults) (*result[BridgeAnswer], error) {
+		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) BridgeAnswer { return bridgeJump(ctx, p, t, in.Body) })
 	})
-	operation(a, http.MethodPost, "/api/places/{place}/fit", "fit-people", "Boxes, benches and heel raises for people, and a bench's order", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/places/{place}/fit", "fit-people", "Boxes, benches and heel raises for people, and a bench's order", func(ctx context.Context, in *struct {
 		PlacePath
 		Body FitInput
-	}) (*result[FitAnswer], error) {
-		return withPlace(ctx, s, in.Place, func(p Place) (FitAnswer, error) { return fitPeople(p, in.Body) })
+	}, wrong *problem.Faults) (*result[FitAnswer], error) {
+		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) FitAnswer { return fitPeople(ctx, p, t, in.Body) })
 	})
 }
 
-// withPlace reads a place and answers from it.
-func withPlace[T any](ctx context.Context, s *server, id string, f func(Place) (T, error)) (*result[T], error) {
+// withPlace reads a place and answers from it, unless something is wrong.
+func withPlace[T any](ctx context.Context, s *server, id string, wrong *problem.Faults, f func(Place, *typing) T) (*result[T], error) {
 	p, err := s.placeNow(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	out, err := f(p.Body)
-	if err != nil {
-		return nil, err
-	}
-	return answer(out), nil
+	out := f(p.Body, typed(p.Body.MassUnit, wrong))
+	return answer(out), wrong.Problem()
 }
 
 // who reads a body and a stature in a place's unit.
@@ -274,7 +271,7 @@ func (w ForWhom) who(t *typing) (measure.Mass, measure.Length) {
 	mass, stature := circuit.DefaultBody, circuit.DefaultStature
 	if !blankText(w.Body) {
 		mass = measure.Mass(wholeOf(t.mass("body", w.Body)))
-		if t.err == nil && (mass < body.MinMass || mass > body.MaxMass) {
+		if mass < body.MinMass || mass > body.MaxMass {
 			t.fault("body", "from 20 to 300 kg", w.Body)
 		}
 	}
@@ -286,7 +283,7 @@ func (w ForWhom) who(t *typing) (measure.Mass, measure.Length) {
 
 func (t *typing) stature(field, text string) measure.Length {
 	stature := measure.Length(wholeOf(t.length(field, text, body.MaxStature)))
-	if t.err == nil && stature < body.MinStature {
+	if stature < body.MinStature {
 		t.fault(field, "from 100 to 230 cm", text)
 	}
 	return stature
@@ -305,12 +302,11 @@ func (t *typing) move(p Place, id string, hold *moves.HoldID) *moves.Variant {
 	return v
 }
 
-func loadRule(p Place, in RuleInput) (LoadRule, error) {
-	t := &typing{unit: measure.Unit(p.MassUnit)}
+func loadRule(_ context.Context, p Place, t *typing, in RuleInput) LoadRule {
 	who, _ := in.who(t)
 	v := t.move(p, in.Move, nil)
-	if t.err != nil {
-		return LoadRule{}, t.err
+	if t.wrong.Failed() {
+		return LoadRule{}
 	}
 	out := LoadRule{BodyG: who, Marks: []RuleMark{}, Gaps: []RuleGap{}, MaxG: kit.MaxBag}
 	var totals []measure.Mass
@@ -326,14 +322,13 @@ func loadRule(p Place, in RuleInput) (LoadRule, error) {
 	for _, g := range kit.Gaps(totals) {
 		out.Gaps = append(out.Gaps, RuleGap{g.From, g.To, riseOf(strength.Step(v, who, g.From, g.To, in.Holding == kit.OneHand))})
 	}
-	return out, nil
+	return out
 }
 
 // usualTolerance is how near a made load should come unless somebody says otherwise.
 const usualTolerance = "100 g"
 
-func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
-	t := &typing{unit: measure.Unit(p.MassUnit)}
+func makeLoad(ctx context.Context, p Place, t *typing, in MakeInput) MakeAnswer {
 	if blankText(in.Tolerance) {
 		in.Tolerance = usualTolerance
 	}
@@ -342,8 +337,8 @@ func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
 	if !ok {
 		t.fault("container", "there is no such container here", in.Container)
 	}
-	if t.err != nil {
-		return out, t.err
+	if t.wrong.Failed() {
+		return out
 	}
 	if in.Container != "" {
 		out.MaxG = supply.Container.Max
@@ -361,30 +356,27 @@ func makeLoad(p Place, in MakeInput) (MakeAnswer, error) {
 	}
 	out.Feasible, out.Loads, out.Below, out.Above = made.Feasible(), list(made.Loads), list(made.Below), list(made.Above)
 	out.Check, out.Goes = p.stock.PackingChecks(in.Container), p.stock.WornAt(in.Container)
-	return out, nil
+	return out
 }
 
-func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
-	t := &typing{unit: measure.Unit(p.MassUnit)}
+func substitutes(_ context.Context, p Place, t *typing, in SubstituteInput) SubstituteAnswer {
 	who, stature := in.who(t)
 	v := t.move(p, in.Move, &in.Hold)
-	if t.err != nil {
-		return SubstituteAnswer{}, t.err
+	wished := t.maybeMass("load", in.Load)
+	gone, known := p.stock.Implement(in.Missing)
+	if in.Missing != "" && (!known || gone.Mass == 0) {
+		t.fault("missing", "name a weight of this place", in.Missing)
+	}
+	if t.wrong.Failed() {
+		return SubstituteAnswer{}
 	}
 	w := choice.Usual(v, in.Hold, choice.Party{Lane: in.Lane, Body: who, Stature: stature, BodyUnknown: blankText(in.Body)})
 	w.Reps, w.Reserve, w.FirstTime = in.Reps, in.Reserve, in.First
-	if !blankText(in.Load) {
-		w.Load = measure.Mass(wholeOf(t.mass("load", in.Load)))
-	}
-	if t.err != nil {
-		return SubstituteAnswer{}, t.err
+	if wished != nil {
+		w.Load = measure.Mass(wholeOf(wished))
 	}
 	if in.Missing != "" {
-		gone, known := p.stock.Implement(in.Missing)
-		if !known || gone.Mass == 0 {
-			return SubstituteAnswer{}, fieldError("body.missing", errors.New("name a weight of this place"), in.Missing)
-		}
-		if blankText(in.Load) {
+		if wished == nil {
 			h, _ := moves.HoldOf(in.Hold)
 			w.Load = gone.Mass * measure.Mass(max(h.Count, 1))
 		}
@@ -399,7 +391,7 @@ func substitutes(p Place, in SubstituteInput) (SubstituteAnswer, error) {
 	if len(out.Options) == 0 {
 		out.Limits = moves.BeyondKitOf(v.Pattern)
 	}
-	return out, nil
+	return out
 }
 
 // maxSubstitutes is how many options are worth reading.
@@ -407,24 +399,23 @@ const maxSubstitutes = 30
 
 func listOf[T any](in []T) []T { return append([]T{}, in...) }
 
-func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
-	t := &typing{unit: measure.Unit(p.MassUnit)}
+func bridgeJump(_ context.Context, p Place, t *typing, in BridgeInput) BridgeAnswer {
 	who, _ := in.who(t)
 	v := t.move(p, in.Move, &in.Hold)
 	from, to := measure.Mass(wholeOf(t.mass("from", in.From))), measure.Mass(wholeOf(t.mass("to", in.To)))
-	if to <= from {
+	if to <= from && t.good("from") {
 		t.fault("to", "it is over the load there is now", in.To)
 	}
-	if in.RepsHigh < in.RepsLow {
+	if in.RepsHigh < in.RepsLow && t.good("repsLow") {
 		t.fault("repsHigh", "it is not under the low end", in.RepsHigh)
 	}
-	if t.err != nil {
-		return BridgeAnswer{}, t.err
+	if v != nil && v.Ladder == "get-up" {
+		t.fault("move", "get-ups go by rungs and single repetitions, not by a bridge", in.Move)
+	}
+	if t.wrong.Failed() {
+		return BridgeAnswer{}
 	}
 	h, _ := moves.HoldOf(in.Hold)
-	if v.Ladder == "get-up" {
-		return BridgeAnswer{}, fieldError("body.move", errors.New("get-ups go by rungs and single repetitions, not by a bridge"), in.Move)
-	}
 	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
 		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: strength.FarOver(in.LastReps, in.RepsHigh)}
 	for _, o := range p.stock.Options(v, h) {
@@ -440,11 +431,10 @@ func bridgeJump(p Place, in BridgeInput) (BridgeAnswer, error) {
 		}
 		out.Weeks = append(out.Weeks, week)
 	}
-	return out, nil
+	return out
 }
 
-func fitPeople(p Place, in FitInput) (FitAnswer, error) {
-	t := &typing{unit: measure.Unit(p.MassUnit)}
+func fitPeople(_ context.Context, p Place, t *typing, in FitInput) FitAnswer {
 	out := FitAnswer{People: []FitFor{}, Order: []FitSetting{}}
 	var sitters []room.Sitter
 	for i, who := range in.People {
@@ -460,23 +450,23 @@ func fitPeople(p Place, in FitInput) (FitAnswer, error) {
 		if knee < minKnee {
 			t.fault(field("stature"), "a stature from 100 to 230 cm, or a knee height from 28.5 cm", who.Stature)
 		}
-		if t.err != nil {
-			return out, t.err
+		if t.wrong.Failed() {
+			continue
 		}
-		f := FitFor{Name: who.Name, KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
+		f := FitFor{Name: string(who.Name), KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
 			HeelMm: body.HeelRaise, HeelDeg: measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)}
 		f.Boxes = append(f.Boxes, p.stock.BoxesFor(knee)...)
 		for _, b := range p.stock.BenchesFor(knee) {
 			f.Benches = append(f.Benches, FitBench{b.Item, b.Verdict, b.Raise})
 		}
 		out.People = append(out.People, f)
-		sitters = append(sitters, room.Sitter{ID: who.Name, Fit: f.BenchMm})
+		sitters = append(sitters, room.Sitter{ID: string(who.Name), Fit: f.BenchMm})
 	}
 	for _, x := range room.BenchOrder(sitters) {
 		out.Order = append(out.Order, FitSetting{x.Height, x.People})
 	}
 	out.Changes = len(out.Order) - 1
-	return out, nil
+	return out
 }
 
 // Knees that the heights are known for.

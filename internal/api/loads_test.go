@@ -288,9 +288,11 @@ func TestPlacesFileOverTheLimit(t *testing.T) {
 	}
 	_, p, _ := send("preview", "")
 	assert.Equal(t, 301, p.New)
+	require.Len(t, p.Faults, 1, "the preview says so already")
+	assert.Contains(t, p.Faults[0].Message, "at most 300 things of a kind")
 	status, _, out := send("import", p.Hash)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, out, "over its limit")
+	assert.Contains(t, out, "at most 300 things of a kind")
 	for _, x := range ok[[]Place](c, "GET", "/api/places", nil) {
 		assert.NotEqual(t, "Store room", x.Name, "not even the place")
 	}

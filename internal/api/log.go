@@ -16,6 +16,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -68,7 +69,7 @@ type LogInput struct {
 
 // ParticipantInput is somebody in a class.
 type ParticipantInput struct {
-	Name string `json:"name" minLength:"1" maxLength:"120"`
+	Name Name   `json:"name"`
 	Lane string `json:"lane" enum:"ground,middle,reach"`
 }
 
@@ -81,19 +82,19 @@ func (s *server) registerLog(a huma.API) {
 		Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
 		Body        ParticipantInput
 	}) (*result[Log], error) {
-		row := store.Participant{PublicID: in.Participant, Name: in.Body.Name, Lane: in.Body.Lane}
+		row := store.Participant{PublicID: in.Participant, Name: string(in.Body.Name), Lane: in.Body.Lane}
 		if err := s.Store.PutParticipant(ctx, s.Scope, in.Occurrence, row); err != nil {
 			return nil, err
 		}
 		return s.log(ctx, in.Occurrence)
 	})
-	operation(a, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, in *struct {
 		OccurrencePath
 		Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
 		Slot    string `path:"slot" maxLength:"26"`
 		Body    LogInput
-	}) (*result[LogSheet], error) {
-		return s.putLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body)
+	}, wrong *problem.Faults) (*result[LogSheet], error) {
+		return s.putLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body, wrong)
 	})
 	operation(a, http.MethodPost, "/api/occurrences/{occurrence}/log/as-planned", "log-as-planned", "Write every line that is not written yet as planned", func(ctx context.Context, in *struct {
 		OccurrencePath
@@ -304,12 +305,24 @@ func (s *server) logAsPlanned(ctx context.Context, occurrence string, in AsPlann
 	return s.log(ctx, occurrence)
 }
 
-func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, in LogInput) (*result[LogSheet], error) {
-	if in.InForm > in.Done {
-		return nil, fieldError("body.inForm", errors.New("no more repetitions are in form than were done"), in.InForm)
+func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, in LogInput, wrong *problem.Faults) (*result[LogSheet], error) {
+	if in.InForm > in.Done && wrong.Good("body.done") {
+		wrong.Add("body.inForm", "no more repetitions are in form than were done", in.InForm)
 	}
-	if in.Pain != progress.Joint && (in.Joint != "" || in.Others) {
-		return nil, fieldError("body.joint", errors.New("a joint is named only where one hurts: set pain to joint"), in.Joint)
+	if hurts := in.Pain == progress.Joint; !hurts && wrong.Good("body.pain") {
+		if in.Joint != "" {
+			wrong.Add("body.joint", "a joint is named only where one hurts: set pain to joint", in.Joint)
+		}
+		if in.Others {
+			wrong.Add("body.others", "it is said of pain at a joint only: set pain to joint", in.Others)
+		}
+	}
+	lifted, err := s.lifted(ctx, in.Load, wrong)
+	if err != nil {
+		return nil, err
+	}
+	if wrong.Failed() {
+		return nil, wrong.Problem()
 	}
 	o, err := s.sheets(ctx, occurrence)
 	if err != nil {
@@ -325,7 +338,15 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 	if j < 0 {
 		return nil, store.ErrNotFound
 	}
-	if err := s.saveLine(ctx, o, o.Sheets[0], o.Sheets[0].Lines[j], in); err != nil {
+	line := o.Sheets[0].Lines[j]
+	if lifted != nil {
+		line.LoadG = *lifted
+	}
+	participant := ""
+	if o.Sheets[0].Name != "" {
+		participant = subject
+	}
+	if err := s.Store.PutLogLine(ctx, s.Scope, o.class.PublicID, participant, o.row(o.Sheets[0], line, in, s.done(in.AtMs))); err != nil {
 		return nil, err
 	}
 	if err := s.fill(ctx, o); err != nil {
@@ -334,26 +355,21 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 	return answer(o.Sheets[0]), nil
 }
 
-func (s *server) saveLine(ctx context.Context, o sheets, sh LogSheet, l LogLine, in LogInput) error {
+// lifted reads what was really lifted, nil where it is not said.
+func (s *server) lifted(ctx context.Context, text string, wrong *problem.Faults) (*measure.Mass, error) {
+	none := measure.Mass(0)
 	switch {
-	case strings.TrimSpace(in.Load) == "0":
-		l.LoadG = 0
-	case !blankText(in.Load):
-		st, err := s.Store.Studio(ctx, s.Scope)
-		if err != nil {
-			return err
-		}
-		m, err := measure.ReadMass(in.Load, measure.Unit(st.MassUnit), measure.MaxLoad)
-		if err != nil {
-			return fieldError("body.load", err, in.Load)
-		}
-		l.LoadG = measure.Mass(m.Whole)
+	case blankText(text):
+		return nil, nil
+	case strings.TrimSpace(text) == "0":
+		return &none, nil
 	}
-	participant := ""
-	if sh.Name != "" {
-		participant = sh.Subject
+	st, err := s.Store.Studio(ctx, s.Scope)
+	if err != nil {
+		return nil, err
 	}
-	return s.Store.PutLogLine(ctx, s.Scope, o.class.PublicID, participant, o.row(sh, l, in, s.done(in.AtMs)))
+	m := measure.Mass(wholeOf(typed(st.MassUnit, wrong).mass("load", text)))
+	return &m, nil
 }
 
 // row writes a line down with what the plan said of it.

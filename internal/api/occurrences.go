@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strconv"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -14,6 +15,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -53,8 +55,8 @@ type Occurrence struct {
 
 // OccurrenceInput is what is typed of a class.
 type OccurrenceInput struct {
-	Name    string      `json:"name" minLength:"1" maxLength:"120"`
-	Date    string      `json:"date" format:"date"`
+	Name    Name        `json:"name"`
+	Date    string      `json:"date" format:"date" doc:"from 1970 to 2199"`
 	Time    string      `json:"time" pattern:"^([01][0-9]|2[0-3]):[0-5][0-9]$" patternDescription:"a time such as 18:30"`
 	Minutes int         `json:"minutes" minimum:"5" maximum:"240"`
 	PlaceID string      `json:"placeId" pattern:"^[0-9a-z]{26}$"`
@@ -110,24 +112,24 @@ func (s *server) registerOccurrences(a huma.API) {
 			}
 			return answer(all[0]), nil
 		})
-	operation(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
 		OccurrencePath
 		Body OccurrenceInput
-	}) (*result[Occurrence], error) {
+	}, wrong *problem.Faults) (*result[Occurrence], error) {
 		st, err := s.Store.Studio(ctx, s.Scope)
 		if err != nil {
 			return nil, err
 		}
 		b := in.Body
-		date, err := time.Parse(time.DateOnly, b.Date)
+		date, err := measure.ReadDay(b.Date)
 		if err != nil {
-			return nil, fieldError("body.date", errors.New("type a day such as 2026-11-25"), b.Date)
+			wrong.Add("body.date", err.Error(), b.Date)
 		}
-		lanes, err := laneRows(b.Lanes, st.MassUnit)
-		if err != nil {
-			return nil, err
+		lanes := typed(st.MassUnit, wrong).laneRows(b.Lanes)
+		if wrong.Failed() {
+			return nil, wrong.Problem()
 		}
-		row := store.Class{Occurrence: store.Occurrence{PublicID: in.Occurrence, Name: b.Name, LocalDate: date, LocalTime: b.Time, TimeZone: st.TimeZone, Minutes: b.Minutes}, Lanes: lanes}
+		row := store.Class{Occurrence: store.Occurrence{PublicID: in.Occurrence, Name: string(b.Name), LocalDate: date, LocalTime: b.Time, TimeZone: st.TimeZone, Minutes: b.Minutes}, Lanes: lanes}
 		if err := s.Store.PutClass(ctx, s.Scope, b.PlaceID, row); err != nil {
 			return nil, err
 		}
@@ -146,14 +148,14 @@ const (
 )
 
 // laneRows reads what was typed of the lanes. Somebody must be there.
-func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
+func (t *typing) laneRows(in []LaneInput) []store.OccurrenceLane {
 	var out []store.OccurrenceLane
 	seen := map[string]bool{}
 	people := 0
 	for i, l := range in {
-		at := "body.lanes[" + string(rune('0'+i)) + "]"
+		at := "lanes[" + strconv.Itoa(i) + "]"
 		if seen[l.Lane] {
-			return nil, fieldError(at+".lane", errors.New("each lane stands once"), l.Lane)
+			t.fault(at+".lane", "each lane stands once", l.Lane)
 		}
 		seen[l.Lane] = true
 		people += l.People
@@ -164,27 +166,27 @@ func laneRows(in []LaneInput, unit string) ([]store.OccurrenceLane, error) {
 		if l.Stature == "" {
 			l.Stature = defaultStature
 		}
-		m, err := measure.ReadMass(l.Body, measure.Unit(unit), body.MaxMass)
+		m, err := measure.ReadMass(l.Body, t.unit, body.MaxMass)
 		if err == nil && measure.Mass(m.Whole) < body.MinMass {
 			err = errors.New("a body of 20 to 300 kg, please")
 		}
 		if err != nil {
-			return nil, fieldError(at+".body", err, l.Body)
+			t.fault(at+".body", err.Error(), l.Body)
 		}
 		h, err := measure.ReadLength(l.Stature, measure.Centimetre, body.MaxStature)
 		if err == nil && measure.Length(h.Whole) < body.MinStature {
 			err = errors.New("a stature of 100 to 230 cm, please")
 		}
 		if err != nil {
-			return nil, fieldError(at+".stature", err, l.Stature)
+			t.fault(at+".stature", err.Error(), l.Stature)
 		}
 		out = append(out, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: m.Decimal, BodyUnit: string(m.Unit), BodyG: m.Whole, BodyKnown: typed,
 			StatureDecimal: h.Decimal, StatureUnit: string(h.Unit), StatureMm: h.Whole})
 	}
 	if people == 0 || people > maxPeople {
-		return nil, fieldError("body.lanes", errors.New("a class has from 1 to 500 people"), people)
+		t.fault("lanes", "a class has from 1 to 500 people", people)
 	}
-	return out, nil
+	return out
 }
 
 func occurrenceOf(c store.Class) Occurrence {

@@ -3,11 +3,13 @@ package api
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
@@ -29,7 +31,10 @@ func (s *server) registerOwnMoves(a huma.API) {
 		own, _, err := s.own(ctx)
 		return &movesFile{`attachment; filename="moves.json"`, moves.File{Format: moves.FileFormat, V: 1, Moves: own}}, err
 	})
-	operation(a, http.MethodPost, "/api/own-moves/preview", "preview-own-moves", "What a file of moves would do", func(ctx context.Context, in *result[moves.File]) (*result[moves.Preview], error) {
+	checked(a, http.MethodPost, "/api/own-moves/preview", "preview-own-moves", "What a file of moves would do", func(ctx context.Context, in *result[moves.File], wrong *problem.Faults) (*result[moves.Preview], error) {
+		if readMoves(in.Body.Moves, "body.moves", wrong); wrong.Failed() {
+			return nil, wrong.Problem()
+		}
 		own, stamp, err := s.own(ctx)
 		if err != nil {
 			return nil, err
@@ -37,15 +42,23 @@ func (s *server) registerOwnMoves(a huma.API) {
 		p, _ := moves.Merge(own, in.Body.Moves, stamp)
 		return answer(p), nil
 	})
-	operation(a, http.MethodPost, "/api/own-moves/import", "import-own-moves", "Take in what was looked at", func(ctx context.Context, in *result[MovesImport]) (*result[moves.Preview], error) {
+	checked(a, http.MethodPost, "/api/own-moves/import", "import-own-moves", "Take in what was looked at", func(ctx context.Context, in *result[MovesImport], wrong *problem.Faults) (*result[moves.Preview], error) {
+		readMoves(in.Body.File.Moves, "body.file.moves", wrong)
+		if checkMoves(in.Body.File.Moves, "body.file.moves", wrong); wrong.Failed() {
+			return nil, wrong.Problem()
+		}
 		return s.putOwn(ctx, in.Body.File.Moves, &in.Body.Hash)
 	})
-	operation(a, http.MethodPut, "/api/own-moves/{move}", "put-own-move", "Make or change an own move", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPut, "/api/own-moves/{move}", "put-own-move", "Make or change an own move", func(ctx context.Context, in *struct {
 		Move string `path:"move" pattern:"^own-[a-z0-9]+(-[a-z0-9]+)*$" maxLength:"60"`
 		Body moves.Variant
-	}) (*result[moves.Preview], error) {
+	}, wrong *problem.Faults) (*result[moves.Preview], error) {
 		if in.Body.ID != in.Move {
-			return nil, fieldError("body.id", errors.New("it is another than the address says"), in.Body.ID)
+			wrong.Add("body.id", "it is another than the address says", in.Body.ID)
+		}
+		readMove(&in.Body, "body", wrong)
+		if checkMove(&in.Body, "body", wrong); wrong.Failed() {
+			return nil, wrong.Problem()
 		}
 		return s.putOwn(ctx, []*moves.Variant{&in.Body}, nil)
 	})
@@ -81,4 +94,41 @@ func (s *server) putOwn(ctx context.Context, incoming []*moves.Variant, hash *st
 		return nil, problem.New(problem.Conflict, http.StatusConflict, "somebody changed the library meanwhile: look again first")
 	}
 	return answer(p), err
+}
+
+// readMoves reads the texts of moves as names are read.
+func readMoves(list []*moves.Variant, at string, wrong *problem.Faults) {
+	for i, v := range list {
+		readMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+	}
+}
+
+func readMove(v *moves.Variant, at string, wrong *problem.Faults) {
+	for path, text := range v.Texts() {
+		read, err := names.Text(*text, moves.MaxText)
+		if err != nil {
+			wrong.Add(at+"."+path, err.Error(), *text)
+		}
+		*text = read
+	}
+	for h, line := range v.HoldLines {
+		read, err := names.Text(line, moves.MaxText)
+		if err != nil {
+			wrong.Add(at+".holdLines."+string(h), err.Error(), line)
+		}
+		v.HoldLines[h] = read
+	}
+}
+
+// checkMoves refuses moves that cannot stand by themselves, every field by its place.
+func checkMoves(list []*moves.Variant, at string, wrong *problem.Faults) {
+	for i, v := range list {
+		checkMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+	}
+}
+
+func checkMove(v *moves.Variant, at string, wrong *problem.Faults) {
+	for _, f := range v.Faults() {
+		wrong.Add(at+"."+f.Field, f.Message, nil)
+	}
 }

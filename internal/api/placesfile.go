@@ -19,6 +19,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/formats/placefile"
+	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
@@ -33,7 +34,8 @@ type PlacesText struct {
 type PlacesPreview struct {
 	Hash    string              `json:"hash" doc:"of the file and of everything there now"`
 	Rows    []PlacesRow         `json:"rows"`
-	Faults  []placefile.Mistake `json:"faults" doc:"with any of them nothing can be brought in"`
+	Faults  []placefile.Mistake `json:"faults" doc:"with any of them nothing can be brought in; at most 20"`
+	More    int                 `json:"more" doc:"how many faults are not named"`
 	New     int                 `json:"new"`
 	Changed int                 `json:"changed"`
 	Same    int                 `json:"same"`
@@ -103,12 +105,6 @@ func (s *server) registerPlacesFile(a huma.API) {
 
 // fileRows writes a place down as rows.
 func fileRows(p Place) []placefile.Row {
-	typed := func(t *measure.Typed) string {
-		if t == nil {
-			return ""
-		}
-		return measure.Write(*t)
-	}
 	q := func(q *Quantity) string {
 		if q == nil {
 			return ""
@@ -120,31 +116,23 @@ func fileRows(p Place) []placefile.Row {
 	for _, i := range p.Implements {
 		r, d := base, i.Details
 		r.Item, r.ID, r.Name, r.Kind, r.Count, r.Mass, r.Height = "implement", i.ID, i.Name, i.Kind, fmt.Sprint(i.Count), q(i.Mass), q(i.Height)
-		r.Checked, r.Rated, r.Legs = placefile.Word(i.Checked), typed(d.Rated), d.Legs
-		r.TableMass, r.CentreIn, r.EdgeOut = typed(d.TableMass), typed(d.CentreIn), typed(d.EdgeOut)
+		r.Checked, r.Rated, r.Legs = placefile.Word(i.Checked), typedText(d.Rated), d.Legs
+		r.TableMass, r.CentreIn, r.EdgeOut = typedText(d.TableMass), typedText(d.CentreIn), typedText(d.EdgeOut)
 		if len(d.Pulls) == 2 {
-			r.Stretch1, r.Pull1, r.Stretch2, r.Pull2 = typed(&d.Pulls[0].Stretch), typed(&d.Pulls[0].Pull), typed(&d.Pulls[1].Stretch), typed(&d.Pulls[1].Pull)
+			r.Stretch1, r.Pull1, r.Stretch2, r.Pull2 = typedText(&d.Pulls[0].Stretch), typedText(&d.Pulls[0].Pull), typedText(&d.Pulls[1].Stretch), typedText(&d.Pulls[1].Pull)
 		}
 		out = append(out, r)
 	}
 	for _, o := range p.Objects {
-		r, d := base, o.Details
-		r.Item, r.ID, r.Name, r.Use, r.Count, r.Mass = "object", o.ID, o.Name, o.Use, fmt.Sprint(o.Count), q(&o.Mass)
-		r.How, r.What, r.In, r.Volume, r.Empty = d.How, d.What, d.In, typed(d.Volume), typed(d.Empty)
-		switch d.How {
-		case kit.ByNet:
-			r.Mass = typed(d.Amount)
-		case kit.ByVolume:
-			r.Mass, r.Volume = "", typed(d.Amount)
-		case kit.ByKind:
-			r.Mass = ""
-		}
-		r.Refill, r.Traits = placefile.Word(d.Refill), strings.Join(d.Traits, " ")
+		r, in := base, objectInput(o.Name, o.Use, o.Count, o.Details, q(&o.Mass))
+		r.Item, r.ID, r.Name, r.Use, r.Count, r.Mass = "object", o.ID, o.Name, o.Use, fmt.Sprint(o.Count), in.Mass
+		r.How, r.What, r.In, r.Volume, r.Empty = in.How, in.What, in.In, in.Volume, in.Empty
+		r.Refill, r.Traits = placefile.Word(in.Refill), strings.Join(in.Traits, " ")
 		out = append(out, r)
 	}
 	for _, c := range p.Containers {
 		r, d := base, c.Details
-		r.Item, r.ID, r.Name, r.Mass, r.Max, r.Volume = "container", c.ID, c.Name, q(&c.Mass), q(&c.Max), typed(d.Volume)
+		r.Item, r.ID, r.Name, r.Mass, r.Max, r.Volume = "container", c.ID, c.Name, q(&c.Mass), q(&c.Max), typedText(d.Volume)
 		r.Closed, r.Straps, r.Wear = placefile.Word(d.Closed), placefile.Word(d.Straps), strings.Join(d.Wear, " ")
 		out = append(out, r)
 	}
@@ -158,6 +146,7 @@ type placesReader struct {
 	stocks map[string]store.Stock
 	out    PlacesPreview
 	bring  []store.Brought
+	whose  map[string]thing
 	used   map[string]bool
 	line   int
 	bad    bool
@@ -178,15 +167,18 @@ func (s *server) lookAtPlaces(ctx context.Context, text string) (PlacesPreview, 
 		return PlacesPreview{}, "", nil, err
 	}
 	r := placesReader{file: placefile.Parse([]byte(text)), stocks: map[string]store.Stock{}, used: map[string]bool{}}
-	r.out = PlacesPreview{Rows: []PlacesRow{}, Faults: append([]placefile.Mistake{}, r.file.Faults...)}
+	r.out = PlacesPreview{Rows: []PlacesRow{}}
 	for _, p := range rows {
 		r.places = append(r.places, placeOf(p, stocks[p.ID]))
 		r.stocks[p.PublicID] = stocks[p.ID]
 	}
+	r.whose = whose(r.places)
 	for i, row := range r.file.Rows {
 		r.line, r.bad = r.file.Lines[i], false
 		r.row(row)
 	}
+	r.fits()
+	r.out.Faults, r.out.More = append([]placefile.Mistake{}, r.file.Faults...), r.file.More
 	sum := sha256.Sum256([]byte(stamp + "\x00" + text))
 	r.out.Hash = hex.EncodeToString(sum[:])
 	return r.out, stamp, r.bring, nil
@@ -194,7 +186,7 @@ func (s *server) lookAtPlaces(ctx context.Context, text string) (PlacesPreview, 
 
 func (r *placesReader) fault(field, message, value string) {
 	r.bad = true
-	r.out.Faults = append(r.out.Faults, placefile.Mistake{Line: r.line, Column: r.file.Column(field), Field: field, Message: message, Value: value})
+	r.file.Fault(placefile.Mistake{Line: r.line, Column: r.file.Column(field), Field: field, Message: message, Value: value})
 }
 
 // oneOf checks a word against a list.
@@ -214,15 +206,13 @@ func (r *placesReader) yes(field, value string) bool {
 
 // row reads one row.
 func (r *placesReader) row(row placefile.Row) {
+	row.Place, row.Name = r.name("place", row.Place), r.name("name", row.Name)
 	place, at := r.place(row)
-	if row.Name == "" || len(row.Name) > 120 {
-		r.fault("name", "a name of 1 to 120 letters", row.Name)
-	}
+	t := &typing{unit: measure.Unit(place.MassUnit), wrong: &problem.Faults{}}
 	n, err := placefile.Number(row.Count)
 	if err != nil {
 		r.fault("count", err.Error(), row.Count)
 	}
-	unit := measure.Unit(place.MassUnit)
 	said := PlacesRow{Line: r.line, Place: place.Name, Item: row.Item, Name: row.Name, Count: n}
 	stock := r.stocks[place.PublicID]
 	switch row.Item {
@@ -231,10 +221,10 @@ func (r *placesReader) row(row placefile.Row) {
 		if row.Legs != "" {
 			r.oneOf("legs", row.Legs, "four-leg", "glass", "folding", "extending", "one-column", "trestle", "loose-top")
 		}
-		in := ImplementInput{Name: row.Name, Kind: row.Kind, Mass: row.Mass, Height: row.Height, Count: n, Checked: r.yes("checked", row.Checked), Rated: row.Rated, Legs: row.Legs,
+		in := ImplementInput{Name: Name(row.Name), Kind: row.Kind, Mass: row.Mass, Height: row.Height, Count: n, Checked: r.yes("checked", row.Checked), Rated: row.Rated, Legs: row.Legs,
 			TableMass: row.TableMass, CentreIn: row.CentreIn, EdgeOut: row.EdgeOut, Stretch1: row.Stretch1, Pull1: row.Pull1, Stretch2: row.Stretch2, Pull2: row.Pull2}
-		x, err := implementRow("", in, unit)
-		take(r, row, said, err, &at.Implements, stock.Implements, x, measure.Mass(valueOr(x.MassG)),
+		x := t.implementRow(newID, in)
+		take(r, row, said, t.wrong, &at.Implements, stock.Implements, x, measure.Mass(valueOr(x.MassG)),
 			func(i *store.Implement) *string { return &i.PublicID },
 			func(a, b store.Implement) bool {
 				return a.Name == b.Name && a.Kind == b.Kind && valueOr(a.MassG) == valueOr(b.MassG)
@@ -252,9 +242,9 @@ func (r *placesReader) row(row placefile.Row) {
 		for _, x := range traits {
 			r.oneOf("traits", x, kit.Soft, kit.Loose, kit.Glass, kit.Hot, kit.Hard)
 		}
-		x, err := objectRow("", ObjectInput{Name: row.Name, Use: row.Use, Mass: row.Mass, Count: n, How: row.How, What: row.What, In: row.In, Volume: row.Volume, Empty: row.Empty,
-			Refill: r.yes("refill", row.Refill), Traits: traits}, unit)
-		take(r, row, said, err, &at.Objects, stock.Objects, x, measure.Mass(x.MassG),
+		x := t.objectRow(newID, ObjectInput{Name: Name(row.Name), Use: row.Use, Mass: row.Mass, Count: n, How: row.How, What: row.What, In: row.In, Volume: row.Volume, Empty: row.Empty,
+			Refill: r.yes("refill", row.Refill), Traits: traits})
+		take(r, row, said, t.wrong, &at.Objects, stock.Objects, x, measure.Mass(x.MassG),
 			func(o *store.Object) *string { return &o.PublicID },
 			func(a, b store.Object) bool { return a.Name == b.Name },
 			func(o store.Object) store.Object {
@@ -266,8 +256,8 @@ func (r *placesReader) row(row placefile.Row) {
 		for _, x := range wear {
 			r.oneOf("wear", x, kit.InFront, kit.InHand, kit.OnHips, kit.OnBack)
 		}
-		x, err := containerRow("", ContainerInput{Name: row.Name, Mass: row.Mass, Max: row.Max, Volume: row.Volume, Closed: r.yes("closed", row.Closed), Straps: r.yes("straps", row.Straps), Wear: wear}, unit)
-		take(r, row, said, err, &at.Containers, stock.Containers, x, measure.Mass(x.MassG),
+		x := t.containerRow(newID, ContainerInput{Name: Name(row.Name), Mass: row.Mass, Max: row.Max, Volume: row.Volume, Closed: r.yes("closed", row.Closed), Straps: r.yes("straps", row.Straps), Wear: wear})
+		take(r, row, said, t.wrong, &at.Containers, stock.Containers, x, measure.Mass(x.MassG),
 			func(c *store.Container) *string { return &c.PublicID },
 			func(a, b store.Container) bool { return a.Name == b.Name },
 			func(c store.Container) store.Container {
@@ -288,9 +278,6 @@ func valueOr(n *int64) int64 {
 
 // place finds the place of a row by name among what is there and what the file makes.
 func (r *placesReader) place(row placefile.Row) (store.Place, *store.Brought) {
-	if row.Place == "" || len(row.Place) > 120 {
-		r.fault("place", "a name of 1 to 120 letters", row.Place)
-	}
 	if row.PlaceKind != "" {
 		r.oneOf("placeKind", row.PlaceKind, "hall", "flat")
 	}
@@ -315,15 +302,68 @@ func (r *placesReader) place(row placefile.Row) (store.Place, *store.Brought) {
 	return next, &r.bring[len(r.bring)-1]
 }
 
-// elsewhere tells whether something of another place has an id.
-func (r *placesReader) elsewhere(id, place string) bool {
-	for _, p := range r.places {
-		if p.Name != place && (slices.ContainsFunc(p.Implements, func(i Implement) bool { return i.ID == id }) ||
-			slices.ContainsFunc(p.Objects, func(o Object) bool { return o.ID == id }) || slices.ContainsFunc(p.Containers, func(c Container) bool { return c.ID == id })) {
-			return true
+// name reads a name as everywhere else.
+func (r *placesReader) name(field, text string) string {
+	name, err := names.Read(text)
+	if err != nil {
+		r.fault(field, err.Error(), text)
+	}
+	return name
+}
+
+// thing is whose an id is: a kind of thing of a place.
+type thing struct{ item, place string }
+
+// whose gives the thing that each id is of.
+func whose(places []Place) map[string]thing {
+	out := map[string]thing{}
+	for _, p := range places {
+		for _, i := range p.Implements {
+			out[i.ID] = thing{"implement", p.Name}
+		}
+		for _, o := range p.Objects {
+			out[o.ID] = thing{"object", p.Name}
+		}
+		for _, c := range p.Containers {
+			out[c.ID] = thing{"container", p.Name}
 		}
 	}
-	return false
+	return out
+}
+
+// together counts what is there and what comes to it.
+func together[T any](there, comes []T, id func(T) string) int {
+	ids := map[string]bool{}
+	for _, list := range [][]T{there, comes} {
+		for _, x := range list {
+			ids[id(x)] = true
+		}
+	}
+	return len(ids)
+}
+
+// fits refuses a file with which a list would be over its limit, as bringing it in would.
+func (r *placesReader) fits() {
+	r.line = 0
+	places := len(r.places)
+	for _, b := range r.bring {
+		there := r.stocks[b.Place.PublicID]
+		if _, known := r.stocks[b.Place.PublicID]; !known {
+			places++
+		}
+		for _, n := range []int{
+			together(there.Implements, b.Implements, func(i store.Implement) string { return i.PublicID }),
+			together(there.Objects, b.Objects, func(o store.Object) string { return o.PublicID }),
+			together(there.Containers, b.Containers, func(c store.Container) string { return c.PublicID }),
+		} {
+			if n > store.MaxItems {
+				r.fault("place", fmt.Sprintf("a place has at most %d things of a kind, and %q would have %d", store.MaxItems, b.Place.Name, n), b.Place.Name)
+			}
+		}
+	}
+	if places > store.MaxPlaces {
+		r.fault("place", fmt.Sprintf("a studio has at most %d places, not %d", store.MaxPlaces, places), "")
+	}
 }
 
 var publicID = regexp.MustCompile(`^[0-9a-z]{26}$`)
@@ -338,18 +378,16 @@ func derivedID(words ...string) string {
 
 // take adds a row to what is brought in and says what it would do. A thing is found by
 // its id, or else as the first of the same name that no row before has taken.
-func take[T any](r *placesReader, row placefile.Row, said PlacesRow, err error, into *[]T, there []T, x T, mass measure.Mass,
+func take[T any](r *placesReader, row placefile.Row, said PlacesRow, wrong *problem.Faults, into *[]T, there []T, x T, mass measure.Mass,
 	id func(*T) *string, alike func(a, b T) bool, bare func(T) T) {
-	var p *problem.Problem
-	if errors.As(err, &p) && len(p.Errors) > 0 {
-		f := p.Errors[0]
-		r.fault(strings.TrimPrefix(f.Location, "body."), f.Message, fmt.Sprint(f.Value))
+	for _, f := range wrong.Fields {
+		r.fault(f.Location, f.Message, fmt.Sprint(f.Value))
 	}
 	if row.ID != "" && (!publicID.MatchString(row.ID) || r.used[row.ID]) {
 		r.fault("id", "26 small letters and digits, each once; leave it out for new things", row.ID)
 	}
-	if row.ID != "" && r.elsewhere(row.ID, said.Place) {
-		r.fault("id", "a thing of another place has this id: leave it out", row.ID)
+	if of, known := r.whose[row.ID]; known && of != (thing{said.Item, said.Place}) {
+		r.fault("id", "another thing has this id: leave it out", row.ID)
 	}
 	if r.bad {
 		return

@@ -8,12 +8,11 @@ import (
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/validation"
 
 	"nimbleanvil/internal/core/circuit"
-	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/strictjson"
 )
 
 func init() {
@@ -31,29 +30,20 @@ func init() {
 func fromHuma(status int, msg string, errs []error) *problem.Problem {
 	if status >= http.StatusInternalServerError {
 		slog.Error("internal problem", "message", msg, "errors", errs)
-		return problem.New(problem.Internal, status, "something went wrong here; nothing was changed")
+		return problem.New(problem.Internal, status, "something went wrong here")
 	}
-	t := map[int]problem.Type{http.StatusBadRequest: problem.Malformed, http.StatusNotFound: problem.NotFound,
-		http.StatusUnprocessableEntity: problem.Invalid, http.StatusRequestEntityTooLarge: problem.TooLarge}[status]
-	if t == "" {
-		t = problem.Malformed
+	fields, unknownOnly := strictjson.Fields(errs)
+	switch status {
+	case http.StatusUnsupportedMediaType:
+		return problem.New(problem.Unsupported, status, "send the body as application/json")
+	case http.StatusRequestEntityTooLarge:
+		return problem.New(problem.TooLarge, status, "the body is larger than this address takes")
+	case http.StatusNotFound:
+		return problem.New(problem.NotFound, status, strings.ToLower(msg), fields...)
+	case http.StatusUnprocessableEntity:
+		return problem.Fields(fields, unknownOnly)
 	}
-	unknownOnly := status == http.StatusUnprocessableEntity && len(errs) > 0
-	var fields []problem.Field
-	for _, err := range errs {
-		f := problem.Field{Message: err.Error()}
-		var d huma.ErrorDetailer
-		if errors.As(err, &d) {
-			e := d.ErrorDetail()
-			f = problem.Field{Location: e.Location, Message: e.Message, Value: e.Value}
-			unknownOnly = unknownOnly && e.Message == validation.MsgUnexpectedProperty
-		}
-		fields = append(fields, f)
-	}
-	if unknownOnly {
-		t = problem.UnknownField
-	}
-	return problem.New(t, status, strings.ToLower(msg), fields...)
+	return problem.New(problem.Malformed, status, strings.ToLower(msg), fields...)
 }
 
 // fieldError is a fault in a named field of a request.
@@ -68,6 +58,7 @@ func toProblem(ctx context.Context, err error) *problem.Problem {
 	out := *p
 	out.RequestID = requestID(ctx)
 	if out.Status >= http.StatusInternalServerError {
+		out.Detail += "; " + known[store.OutcomeOf(ctx)]
 		slog.Error("problem", "id", out.RequestID, "type", out.Type, "cause", err)
 	}
 	return &out
@@ -75,16 +66,17 @@ func toProblem(ctx context.Context, err error) *problem.Problem {
 
 func kindOf(err error) *problem.Problem {
 	var p *problem.Problem
-	var doc *circuit.Fault
-	var typed *measure.Fault
+	var doc circuit.Faults
 	var beside *store.BesideError
 	switch {
 	case errors.As(err, &p):
 		return p
 	case errors.As(err, &doc):
-		return problem.Fields([]problem.Field{{Location: "body." + doc.Path, Message: doc.Message}}, false)
-	case errors.As(err, &typed):
-		return problem.Fields([]problem.Field{{Location: "body.text", Message: typed.Mend, Value: typed.Text}}, false)
+		var fields []problem.Field
+		for _, f := range doc {
+			fields = append(fields, problem.Field{Location: "body." + f.Path, Message: f.Message})
+		}
+		return problem.Fields(fields, false)
 	case errors.Is(err, store.ErrNotFound):
 		return problem.New(problem.NotFound, http.StatusNotFound, "there is no such thing here")
 	case errors.As(err, &beside):
@@ -93,16 +85,25 @@ func kindOf(err error) *problem.Problem {
 		return p
 	case errors.Is(err, store.ErrConflict):
 		return problem.New(problem.Conflict, http.StatusConflict, "it was changed elsewhere meanwhile: look at the newest version first")
+	case errors.Is(err, store.ErrElsewhere):
+		return problem.New(problem.Conflict, http.StatusConflict, "another thing has this id, here or at another place: make a new id for this one")
 	case errors.Is(err, store.ErrInUse):
 		return problem.New(problem.Conflict, http.StatusConflict, "something else still uses it")
 	case errors.Is(err, store.ErrFull):
 		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: nothing was added")
 	case store.Away(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database is away: nothing was changed, try again in a moment")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database is away: try again in a moment")
 	case store.NoRoom(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database has no room left: nothing was changed; whoever runs it must make room")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database has no room left: whoever runs it must make room")
 	case store.ReadOnly(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database takes no changes now: nothing was changed; whoever runs it must let it write again")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database takes no changes now: whoever runs it must let it write again")
 	}
-	return problem.New(problem.Internal, http.StatusInternalServerError, "something went wrong here; nothing was changed")
+	return problem.New(problem.Internal, http.StatusInternalServerError, "something went wrong here")
+}
+
+// known says what became of the change that a request which failed asked for.
+var known = map[store.Outcome]string{
+	store.Unchanged: "nothing was changed",
+	store.Kept:      "the change was kept, only its answer failed: load again",
+	store.Unknown:   "it is not known whether the change was kept: send the same again, it counts once",
 }

@@ -3,7 +3,9 @@ package api
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -60,6 +62,34 @@ type frozen struct {
 	Slots []RunSlot `json:"slots"`
 	Prep  []string  `json:"prep"`
 	Items []Item    `json:"items"`
+}
+
+// thaw reads what a run began with. A plan that no program of ours made is refused; lists
+// that an older one left out are empty.
+func thaw(plan []byte) (frozen, error) {
+	var f frozen
+	if err := json.Unmarshal(plan, &f); err != nil {
+		return f, fmt.Errorf("it is no plan of a run: %w", err)
+	}
+	if err := f.Order.Check(); err != nil {
+		return f, fmt.Errorf("it is no plan of a run: order.%w", err)
+	}
+	if len(f.Slots) > circuit.MaxSlots {
+		return f, fmt.Errorf("slots: at most %d", circuit.MaxSlots)
+	}
+	f.Order.Events, f.Prep, f.Items = listOf(f.Order.Events), listOf(f.Prep), listOf(f.Items)
+	f.Slots = listOf(f.Slots)
+	for i := range f.Slots {
+		f.Slots[i].Cells = listOf(f.Slots[i].Cells)
+		for n := range f.Slots[i].Cells {
+			c := &f.Slots[i].Cells[n]
+			if !slices.Contains(moves.Lanes, c.Lane) {
+				return f, fmt.Errorf("slots[%d].cells[%d].lane: ground, middle or reach", i, n)
+			}
+			c.Faults, c.Asks, c.Setup, c.Cautions, c.Entry.Anchors = listOf(c.Faults), listOf(c.Asks), listOf(c.Setup), listOf(c.Cautions), listOf(c.Entry.Anchors)
+		}
+	}
+	return f, nil
 }
 
 // RunInput starts a run of a class.
@@ -164,7 +194,7 @@ func (s *server) runNow(ctx context.Context, id string) (store.Run, frozen, RunN
 
 // foldRun gives what a run began with and where its presses have brought it.
 func (s *server) foldRun(row store.Run, events []store.RunEvent) (f frozen, now RunNow, err error) {
-	err = json.Unmarshal(row.Plan, &f)
+	f, err = thaw(row.Plan)
 	return f, RunNow{cue.Fold(f.Order, runEvents(events)), len(events), s.Now().UnixMilli()}, err
 }
 

@@ -61,7 +61,7 @@ func (s *server) registerScale(a huma.API) {
 		}
 		return answer(Taken{measure.Write(measure.Typed{Decimal: measure.Whole(int64(r.Grams)), Unit: measure.Gram}), r.Grams}), nil
 	})
-	operation(a, http.MethodPut, "/api/scale/stand-in", "set-stand-in", "Hang something on the simulated scale", func(ctx context.Context, in *result[StandIn]) (*result[ScaleReading], error) {
+	checked(a, http.MethodPut, "/api/scale/stand-in", "set-stand-in", "Hang something on the simulated scale", func(ctx context.Context, in *result[StandIn], wrong *problem.Faults) (*result[ScaleReading], error) {
 		sim, ok := s.Scale.(*device.Simulated)
 		if !ok {
 			return nil, problem.New(problem.NotFound, http.StatusNotFound, "this scale is a real one: hang the thing on it")
@@ -72,11 +72,10 @@ func (s *server) registerScale(a huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			t := &typing{unit: measure.Unit(st.MassUnit)}
-			hung = measure.Mass(wholeOf(t.mass("hang", in.Body.Hang)))
-			if t.err != nil {
-				return nil, t.err
-			}
+			hung = measure.Mass(wholeOf(typed(st.MassUnit, wrong).mass("hang", in.Body.Hang)))
+		}
+		if wrong.Failed() {
+			return nil, wrong.Problem()
 		}
 		sim.Hang(hung)
 		sim.Break(in.Body.Fault)

@@ -4,13 +4,16 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"io"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net"
 	"net/http"
 	"reflect"
@@ -49,6 +52,10 @@ const (
 	// patience with a request; the database's own ceiling for a statement lies
 	// above it.
 	patience = 15 * time.Second
+	// sending is how long somebody may take to read an answer.
+	sending = time.Minute
+	// Connections of one address, and of all together. A browser opens six.
+	maxPeer, maxPeers = 128, 1024
 )
 
 // standInSeed makes the noise of the simulated scale the same each time.
@@ -58,6 +65,8 @@ const standInSeed = 1
 type server struct {
 	Config
 	libraries libraries
+	// imports lets one studio's file in at a time: it may be large.
+	imports chan struct{}
 }
 
 // Server is the program's HTTP side.
@@ -72,18 +81,18 @@ func New(cfg Config) *Server {
 	if cfg.Scale == nil && cfg.Now != nil {
 		cfg.Scale = device.NewSimulated(standInSeed, cfg.Now)
 	}
-	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}}, newMetrics()
-	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", BodyLimit: maxFile, ErrorHandler: asProblem,
-		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute})
-	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, bounded)
+	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}, imports: make(chan struct{}, 1)}, newMetrics()
+	// Bodies are read by whoever takes them, as they come: what is announced costs no
+	// memory. Addresses are told apart by their letter case.
+	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true,
+		BodyLimit: maxFile, ReadTimeout: 30 * time.Second, WriteTimeout: sending, IdleTimeout: 2 * time.Minute, Concurrency: maxPeers})
+	app.Server().MaxConnsPerIP = maxPeer
+	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, s.bounded)
 	a := huma.NewAPI(contract(), &adapter{app})
 	registerCalc(app, a)
 	register(a, s)
 	app.Get("/api/health/live", func(c fiber.Ctx) error { return c.SendStatus(http.StatusNoContent) })
 	app.Get("/api/health/ready", s.ready)
-	app.Use("/api", func(fiber.Ctx) error {
-		return problem.New(problem.NotFound, http.StatusNotFound, "there is nothing at this address")
-	})
 	if cfg.UI != nil {
 		pages(app, cfg.UI)
 	}
@@ -97,7 +106,8 @@ func contract() huma.Config {
 	c.CreateHooks, c.DocsPath, c.SchemasPath = nil, "", ""
 	c.OpenAPIPath = "/api/openapi"
 	c.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
-	c.Formats = map[string]huma.Format{"application/json": huma.DefaultJSONFormat, "json": huma.DefaultJSONFormat}
+	json := huma.DefaultJSONFormat // of answers: bodies are read by readBody
+	c.Formats = map[string]huma.Format{"application/json": json, "json": json}
 	return c
 }
 
@@ -138,19 +148,6 @@ func register(a huma.API, s *server) {
 	}
 	a.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[why.Why](), true, "").Ref = "#/components/schemas/Why"
 	a.OpenAPI().Components.Schemas.Map()["Why"].Properties["code"].Enum = codes
-}
-
-// get, put and so on keep the registration of an operation on one line.
-func operation[I, O any](a huma.API, method, path, id, summary string, f func(context.Context, *I) (*O, error)) {
-	huma.Register(a, huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody,
-		Tags: []string{strings.Split(strings.TrimPrefix(path, "/api/"), "/")[0]}},
-		func(ctx context.Context, in *I) (*O, error) {
-			out, err := f(ctx, in)
-			if err != nil {
-				return nil, toProblem(ctx, err)
-			}
-			return out, nil
-		})
 }
 
 type requestKey struct{}
@@ -213,7 +210,7 @@ func headers(version string) fiber.Handler {
 		c.Set("Cross-Origin-Opener-Policy", "same-origin")
 		c.Set("Cross-Origin-Resource-Policy", "same-origin")
 		c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
-		if strings.HasPrefix(c.Path(), "/api/") {
+		if strings.HasPrefix(strings.ToLower(c.Path()), "/api") {
 			c.Set("Cache-Control", "no-store")
 			if version != "" {
 				c.Set("X-Page-Version", version)
@@ -249,22 +246,75 @@ func ours(c fiber.Ctx) error {
 
 // limited ends a request's patience; the store's statements stop with it.
 func limited(c fiber.Ctx) error {
-	ctx, cancel := context.WithTimeout(c.Context(), patience)
+	ctx, cancel := context.WithTimeout(store.WithOutcome(c.Context()), patience)
 	defer cancel()
 	c.SetContext(ctx)
 	return c.Next()
 }
 
-// bounded refuses bodies that only a studio's file may have.
-func bounded(c fiber.Ctx) error {
-	if c.Path() != "/api/studio/import" && len(c.Body()) > maxBody {
+// bounded refuses a body before it is read: one that is announced larger than any its
+// address takes, and one that is packed, since it could be of any size unpacked.
+func (s *server) bounded(c fiber.Ctx) error {
+	head := &c.Request().Header
+	if coding := string(head.ContentEncoding()); coding != "" && !strings.EqualFold(coding, "identity") {
+		head.SetContentEncoding("") // nobody unpacks it later
+		head.SetConnectionClose()
+		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "bodies are taken as they are: leave Content-Encoding out")
+	}
+	if head.ContentLength() > largest(c) {
+		head.SetConnectionClose() // what is announced is not waited for
 		return fiber.ErrRequestEntityTooLarge
+	}
+	// The calculations answer to bytes, whatever their type says.
+	if kind := string(head.ContentType()); kind != "" && head.ContentLength() != 0 && !strings.HasPrefix(c.Path(), "/api/calc/") && !isJSON(kind) {
+		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "send the body as application/json in UTF-8")
+	}
+	if c.Path() == studioImport {
+		select {
+		case s.imports <- struct{}{}:
+			defer func() { <-s.imports }()
+		case <-c.Context().Done():
+			return problem.New(problem.Busy, http.StatusServiceUnavailable, "another file is being brought in: nothing was changed, try again in a moment")
+		}
 	}
 	return c.Next()
 }
 
+const tooLarge = "the body is larger than this address takes"
+
+// isJSON tells whether a Content-Type means JSON, in UTF-8.
+func isJSON(kind string) bool {
+	media, with, err := mime.ParseMediaType(kind)
+	charset := with["charset"]
+	return err == nil && media == "application/json" && (charset == "" || strings.EqualFold(charset, "utf-8"))
+}
+
+// largest is how many bytes a body at this address may have.
+func largest(c fiber.Ctx) int {
+	if c.Path() == studioImport {
+		return maxFile
+	}
+	return maxBody
+}
+
+// bodyOf gives the body of a request, a byte more than it may have at the most: then
+// it is too large.
+func bodyOf(c fiber.Ctx) io.Reader {
+	most := int64(largest(c)) + 1
+	if stream := c.Request().BodyStream(); stream != nil {
+		return io.LimitReader(stream, most)
+	}
+	return io.LimitReader(bytes.NewReader(c.Request().Body()), most)
+}
+
+// ready tells whether the program can do its work: the database answers, and it takes
+// changes and makes temporary tables.
 func (s *server) ready(c fiber.Ctx) error {
-	if err := s.Store.Ping(c.Context()); err != nil {
+	if err := s.Store.Ready(c.Context()); err != nil {
+		if p := kindOf(err); p.Status == http.StatusServiceUnavailable {
+			return p
+		}
+		slog.Error("not ready", "id", requestID(c.Context()), "cause", err)
 		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database does not answer")
 	}
 	return c.SendStatus(http.StatusNoContent)
@@ -288,7 +338,11 @@ func pages(app *fiber.App, ui fs.FS) {
 		c.Set("Content-Type", "image/svg+xml")
 		return c.Send(icon)
 	})
-	app.Get("/*", func(c fiber.Ctx) error {
+	// Of no route's: so a wrong method at an address that there is stays a wrong method.
+	app.Use(func(c fiber.Ctx) error {
+		if m := c.Method(); m != http.MethodGet && m != http.MethodHead || c.Path() == "/api" || strings.HasPrefix(strings.ToLower(c.Path()), "/api/") {
+			return c.Next()
+		}
 		page, err := fs.ReadFile(ui, "index.html")
 		if err != nil {
 			return fiber.ErrNotFound
@@ -307,11 +361,16 @@ func asProblem(c fiber.Ctx, err error) error {
 		p = toProblem(c.Context(), err)
 	} else {
 		t := map[int]problem.Type{http.StatusNotFound: problem.NotFound, http.StatusMethodNotAllowed: problem.NotAllowed,
-			http.StatusRequestEntityTooLarge: problem.TooLarge}[f.Code]
+			http.StatusRequestEntityTooLarge: problem.TooLarge, http.StatusUnsupportedMediaType: problem.Unsupported}[f.Code]
 		if t == "" {
 			t = problem.Malformed
 		}
-		p = problem.New(t, f.Code, strings.ToLower(f.Message))
+		detail, ok := map[problem.Type]string{problem.NotFound: "there is nothing at this address", problem.NotAllowed: "this address does not take the method",
+			problem.TooLarge: tooLarge}[t]
+		if !ok {
+			detail = strings.ToLower(f.Message)
+		}
+		p = problem.New(t, f.Code, detail)
 		p.RequestID = requestID(c.Context())
 	}
 	c.Set("Content-Type", "application/problem+json")

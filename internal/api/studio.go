@@ -2,13 +2,13 @@ package api
 
 import (
 	"context"
-	"errors"
 	"net/http"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/names"
+	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
@@ -19,7 +19,7 @@ func answer[T any](v T) *result[T] { return &result[T]{v} }
 
 // Studio is the tenant as the interface sees it.
 type Studio struct {
-	Name     string `json:"name" minLength:"1" maxLength:"120"`
+	Name     Name   `json:"name"`
 	TimeZone string `json:"timeZone" maxLength:"64" doc:"IANA name, such as Europe/Berlin"`
 	MassUnit string `json:"massUnit" enum:"kg,lb" doc:"the unit shown"`
 }
@@ -52,22 +52,28 @@ type QuantityRead struct {
 func (s *server) registerStudio(a huma.API) {
 	operation(a, http.MethodGet, "/api/studio", "get-studio", "The studio", func(ctx context.Context, _ *struct{}) (*result[Studio], error) {
 		st, err := s.Store.Studio(ctx, s.Scope)
-		return answer(Studio{st.Name, st.TimeZone, st.MassUnit}), err
+		return answer(Studio{Name(st.Name), st.TimeZone, st.MassUnit}), err
 	})
-	operation(a, http.MethodPut, "/api/studio", "put-studio", "Change the studio", func(ctx context.Context, in *result[Studio]) (*result[Studio], error) {
-		if _, err := time.LoadLocation(in.Body.TimeZone); err != nil || in.Body.TimeZone == "" {
-			return nil, fieldError("body.timeZone", errors.New("this time zone is not known: write it as Europe/Berlin"), in.Body.TimeZone)
+	checked(a, http.MethodPut, "/api/studio", "put-studio", "Change the studio", func(ctx context.Context, in *result[Studio], wrong *problem.Faults) (*result[Studio], error) {
+		if _, err := names.Zone(in.Body.TimeZone); err != nil {
+			wrong.Add("body.timeZone", err.Error(), in.Body.TimeZone)
 		}
-		return in, s.Store.PutStudio(ctx, s.Scope, store.Studio{Name: in.Body.Name, TimeZone: in.Body.TimeZone, MassUnit: in.Body.MassUnit})
+		if wrong.Failed() {
+			return nil, wrong.Problem()
+		}
+		return in, s.Store.PutStudio(ctx, s.Scope, store.Studio{Name: string(in.Body.Name), TimeZone: in.Body.TimeZone, MassUnit: in.Body.MassUnit})
 	})
 	operation(a, http.MethodGet, "/api/clock", "get-clock", "The server's instant", func(context.Context, *struct{}) (*result[Clock], error) {
 		return answer(Clock{s.Now().UnixMilli()}), nil
 	})
-	operation(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass, length or volume as people type it",
-		func(_ context.Context, in *result[ReadQuantity]) (*result[QuantityRead], error) {
+	checked(a, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass, length or volume as people type it",
+		func(_ context.Context, in *result[ReadQuantity], wrong *problem.Faults) (*result[QuantityRead], error) {
 			r, err := readQuantity(in.Body.Kind, in.Body.Text, in.Body.Unit)
-			if err != nil {
-				return nil, err
+			if err != nil && wrong.Good("body.kind", "body.unit") {
+				wrong.Add("body.text", err.Error(), in.Body.Text)
+			}
+			if wrong.Failed() {
+				return nil, wrong.Problem()
 			}
 			return answer(QuantityRead{Quantity{r.Decimal, string(r.Unit), r.Whole}, r.Assumed}), nil
 		})

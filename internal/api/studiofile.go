@@ -12,8 +12,11 @@ import (
 	"nimbleanvil/internal/store"
 )
 
-// maxFile bounds a studio's file.
-const maxFile = 32 << 20
+// maxFile bounds a studio's file, which studioImport takes.
+const (
+	maxFile      = 32 << 20
+	studioImport = "/api/studio/import"
+)
 
 // Imported counts what a file brings and what stands there already.
 type Imported struct {
@@ -39,24 +42,24 @@ func (s *server) registerStudioFile(a huma.API) {
 		f, err := s.Store.Export(ctx, s.Scope)
 		return &exported{`attachment; filename="studio.json"`, f}, err
 	})
-	// It is larger than any other request may be.
-	huma.Register(a, huma.Operation{OperationID: "import-studio", Method: http.MethodPost, Path: "/api/studio/import", MaxBodyBytes: maxFile, Tags: []string{"studio"},
-		Summary: "Bring in what a studio's document has and the studio has not"}, func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, studioImport, "import-studio", "Bring in what a studio's document has and the studio has not", func(ctx context.Context, in *struct {
 		Try  bool `query:"try" doc:"only say what it would bring"`
 		Body studiofile.File
-	}) (*result[Imported], error) {
-		out, err := s.importStudio(ctx, in.Body, in.Try)
-		if err != nil {
-			return nil, toProblem(ctx, err)
-		}
-		return answer(out), nil
+	}, wrong *problem.Faults) (*result[Imported], error) {
+		out, err := s.importStudio(ctx, in.Body, in.Try, wrong)
+		return answer(out), err
 	})
 }
 
-func (s *server) importStudio(ctx context.Context, f studiofile.File, try bool) (Imported, error) {
-	var fault *studiofile.Fault
-	if err := f.Check(); errors.As(err, &fault) {
-		return Imported{}, fieldError("body."+fault.Path, errors.New(fault.Message), nil)
+func (s *server) importStudio(ctx context.Context, f studiofile.File, try bool, wrong *problem.Faults) (Imported, error) {
+	if wrong.Failed() {
+		return Imported{}, wrong.Problem()
+	}
+	for _, fault := range f.Check() {
+		wrong.Add("body."+fault.Path, fault.Message, nil)
+	}
+	if checkStudio(f, wrong); wrong.Failed() {
+		return Imported{}, wrong.Problem()
 	}
 	n, err := s.Store.Import(ctx, s.Scope, f, try)
 	if errors.Is(err, store.ErrFull) {

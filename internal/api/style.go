@@ -3,12 +3,12 @@ package api
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/problem"
 )
 
 // HouseStyle is what a house has chosen, and from what.
@@ -35,15 +35,17 @@ func (s *server) registerStyle(a huma.API) {
 	operation(a, http.MethodGet, "/api/style", "get-style", "The house style, and what could be chosen", func(ctx context.Context, _ *struct{}) (*result[HouseStyle], error) {
 		return s.style(ctx)
 	})
-	operation(a, http.MethodPut, "/api/style", "put-style", "Choose the house style", func(ctx context.Context, in *result[StyleInput]) (*result[HouseStyle], error) {
+	checked(a, http.MethodPut, "/api/style", "put-style", "Choose the house style", func(ctx context.Context, in *result[StyleInput], wrong *problem.Faults) (*result[HouseStyle], error) {
 		lib, err := s.library(ctx)
 		if err != nil {
 			return nil, err
 		}
 		next := moves.Style{Studio: in.Body.Studio, Moves: in.Body.Moves}
-		var bad *moves.StyleError
-		if err := next.Check(lib); errors.As(err, &bad) {
-			return nil, fieldError("body."+bad.Path, errors.New(bad.Message), nil)
+		for _, bad := range next.Check(lib) {
+			wrong.Add("body."+bad.Path, bad.Message, nil)
+		}
+		if wrong.Failed() {
+			return nil, wrong.Problem()
 		}
 		b, err := json.Marshal(next)
 		if err != nil {

@@ -111,7 +111,7 @@ func TestOwnMovesInAndOut(t *testing.T) {
 	require.NoError(t, err)
 	status, _, refused := c.send("PUT", "/api/own-moves/own-crate-squat", string(b))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, string(refused), "own-crate-squat: tempo:")
+	assert.Contains(t, string(refused), `"location":"body.tempo"`)
 
 	next := ok[Today](c, "GET", "/api/today", nil).Next
 	doc := ok[Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil).Document

@@ -85,9 +85,9 @@ func (s *server) registerVersions(a huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return s.change(ctx, in.Circuit, in.Body.Revision, nil, "restore", func(circuit.Document) ([]circuit.Op, error) {
+		return s.change(ctx, in.Circuit, in.Body.Revision, changing{kind: "restore", ops: func(circuit.Document) ([]circuit.Op, error) {
 			return []circuit.Op{{Kind: circuit.Replace, Document: &d}}, nil
-		})
+		}})
 	})
 }
 

@@ -30,6 +30,9 @@ type resistanceAnswer struct {
 
 // moveAt looks a move up that has a resistance.
 func moveAt(path, id string, c *check) (*moves.Variant, bool) {
+	if !c.good(path) {
+		return nil, false
+	}
 	v, ok := moves.Standard().Get(id)
 	if !ok {
 		c.add(path, "there is no such movement in the library", id)
@@ -61,6 +64,9 @@ var resistance = define[resistanceAnswer]("resistance", "What a movement asks of
 				c.add("angleDeg", "only a row under a bar or table has an angle", *r.AngleDeg)
 			}
 			set.AngleDeg = *r.AngleDeg
+		}
+		if c.Failed() {
+			return nil
 		}
 		got, err := v.Resistance.Resist(r.BodyMassG, r.ExternalG, set)
 		if err != nil {
@@ -102,22 +108,20 @@ var carry = define[carryAnswer]("carry", "What a set of one movement says about 
 	one(shapeOf(func(r carryRequest, c *check) any {
 		from, ok1 := moveAt("from.move", r.From.Move, c)
 		to, ok2 := moveAt("to.move", r.To.Move, c)
-		if !ok1 || !ok2 {
-			return nil
-		}
-		if from.Family != to.Family {
+		if ok1 && ok2 && from.Family != to.Family {
 			c.add("to.move", "resistances compare within a family only: "+r.From.Move+" is "+string(from.Family)+", this is "+string(to.Family), r.To.Move)
-			return nil
 		}
-		f1, err1 := strength.Factor(strength.Default, r.From.Reps+r.From.Reserve)
-		f2, err2 := strength.Factor(strength.Default, r.To.Reps+r.To.Reserve)
-		if err1 != nil {
-			c.add("from.reps", err1.Error(), r.From.Reps)
+		factor := func(at string, reps, reserve int) (f float64) {
+			if c.good(at+".reps", at+".reserve") {
+				var err error
+				if f, err = strength.Factor(strength.Default, reps+reserve); err != nil {
+					c.add(at+".reps", err.Error(), reps)
+				}
+			}
+			return f
 		}
-		if err2 != nil {
-			c.add("to.reps", err2.Error(), r.To.Reps)
-		}
-		if err1 != nil || err2 != nil {
+		f1, f2 := factor("from", r.From.Reps, r.From.Reserve), factor("to", r.To.Reps, r.To.Reserve)
+		if c.Failed() {
 			return nil
 		}
 		had, _ := from.Resistance.Resist(r.BodyMassG, r.From.ExternalG, from.Setting())
@@ -169,8 +173,10 @@ var fit = define[fitAnswer]("fit", "Box, bench and heel raise for a stature or a
 			return *l
 		}
 		stature, knee, ok := body.Build(or(r.StatureMm), or(r.KneeMm))
-		if !ok {
+		if !ok && c.good("kneeMm") {
 			c.add("statureMm", "expected statureMm or kneeMm", nil)
+		}
+		if c.Failed() {
 			return nil
 		}
 		box, bench := body.SitBackBox(knee), body.ThrustBench(knee)

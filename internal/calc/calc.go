@@ -5,6 +5,7 @@
 package calc
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -13,6 +14,7 @@ import (
 	"strings"
 
 	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/strictjson"
 )
 
 // Calculation is one entry of the contract.
@@ -31,17 +33,29 @@ type shape struct {
 	run     func(tree any, c *check) (any, error)
 }
 
-// check collects wrong fields that a schema cannot see.
-type check struct{ bad []problem.Field }
+// check is what a calculation gets besides its request: a context that stops it, and
+// where it says what is wrong.
+type check struct {
+	ctx context.Context
+	problem.Faults
+}
 
-func (c *check) add(location, message string, value any) {
-	c.bad = append(c.bad, problem.Field{Location: "body." + location, Message: message, Value: value})
+func (c *check) add(location, message string, value any) { c.Add("body."+location, message, value) }
+
+// good tells whether a rule may be asked about some fields.
+func (c *check) good(locations ...string) bool {
+	for _, l := range locations {
+		if !c.Good("body." + l) {
+			return false
+		}
+	}
+	return true
 }
 
 func shapeOf[Req any](f func(Req, *check) any) shape {
 	return shape{reflect.TypeFor[Req](), func(tree any, c *check) (any, error) {
 		var r Req
-		if err := fill(tree, &r); err != nil {
+		if err := fill(tree, &r); err != nil && !c.Failed() {
 			return nil, err
 		}
 		return f(r, c), nil
@@ -53,6 +67,17 @@ func define[Ans any](name, summary, example string, shapes map[string]shape) Cal
 }
 
 func one(s shape) map[string]shape { return map[string]shape{"": s} }
+
+// MaxRequest bounds a request in bytes.
+const MaxRequest = 1 << 20
+
+// TooLarge is the problem of a request that is larger than its calculation takes.
+func TooLarge(bytes int64) *problem.Problem {
+	if bytes <= MaxRequest {
+		return nil
+	}
+	return problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge, fmt.Sprintf("a request has at most %d bytes", MaxRequest))
+}
 
 // All lists the contract by name.
 func All() []Calculation {
@@ -73,13 +98,14 @@ func Get(name string) (Calculation, *problem.Problem) {
 	return Calculation{}, problem.Fields([]problem.Field{{Location: "name", Message: "there is no such calculation: use one of " + strings.Join(names, ", "), Value: name}}, false)
 }
 
-// Run answers a request: one document and a line end, or a problem.
-func Run(name string, request []byte) ([]byte, *problem.Problem) {
+// Run answers a request: one document and a line end, or a problem. A context that
+// ends stops the computation, and the problem says so.
+func Run(ctx context.Context, name string, request []byte) ([]byte, *problem.Problem) {
 	c, p := Get(name)
 	if p != nil {
 		return nil, p
 	}
-	tree, bad, p := readTree(request)
+	tree, bad, p := strictjson.Read(request)
 	if p != nil {
 		return nil, p
 	}
@@ -88,13 +114,13 @@ func Run(name string, request []byte) ([]byte, *problem.Problem) {
 		return nil, p
 	}
 	fields, unknownOnly := against(s.request, tree)
-	if fields = append(bad, fields...); len(fields) > 0 {
-		return nil, problem.Fields(fields, unknownOnly && len(bad) == 0)
-	}
-	checks := &check{}
+	checks := &check{ctx, problem.Faults{Fields: append(bad, fields...), UnknownOnly: unknownOnly && len(bad) == 0}}
 	answer, err := s.run(tree, checks)
-	if len(checks.bad) > 0 {
-		return nil, problem.Fields(checks.bad, false)
+	if checks.Failed() {
+		return nil, problem.Fields(checks.Fields, checks.UnknownOnly)
+	}
+	if ctx.Err() != nil {
+		return nil, problem.New(problem.Unavailable, http.StatusServiceUnavailable, name+" was told to stop before it had an answer")
 	}
 	if err == nil {
 		var out []byte

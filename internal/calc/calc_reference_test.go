@@ -1,6 +1,7 @@
 package calc
 
 import (
+	"context"
 	"encoding/json"
 	"flag"
 	"fmt"
@@ -144,7 +145,7 @@ func TestAnswersReference(t *testing.T) {
 		{"fit", `{"kneeMm":399,"benchMm":600}`, `{"boxMm":{"from":350,"to":380},"raiseMm":null,"benchVerdict":"too-high"}`},
 		{"fit", `{"statureMm":2000}`, `{"boxMm":{"from":520,"to":550},"raiseMm":null,"benchVerdict":null}`},
 	} {
-		got, p := Run(c.name, []byte(c.request))
+		got, p := Run(context.Background(), c.name, []byte(c.request))
 		require.Nil(t, p, "%s %s: %+v", c.name, c.request, p)
 		var answer, want map[string]any
 		require.NoError(t, json.Unmarshal(got, &answer))
@@ -190,7 +191,7 @@ var badInputs = []struct {
 	{"strength", `{"loadG":1,"maxG":1,"reps":10,"reserve":0}`, 422, []string{"body.loadG"}},
 	{"strength", `{"loadG":24000,"reps":30,"reserve":1}`, 422, []string{"body.reps"}},
 	{"strength", `{"loadG":24000,"reps":37,"reserve":0,"equation":"brzycki"}`, 422, []string{"body.reps"}},
-	{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2,"x":1},"to":{"move":"floor-bridge","reps":10},"bodyMassG":70000}`, 422, []string{"body.from.x", "body.to.reserve"}},
+	{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2,"x":1},"to":{"move":"floor-bridge","reps":10},"bodyMassG":70000}`, 422, []string{"body.from.x", "body.to.move", "body.to.reserve"}},
 	{"carry", `{"from":{"move":"squat","externalG":0,"reps":10,"reserve":2},"to":{"move":"floor-bridge","reps":10,"reserve":2},"bodyMassG":70000}`, 422, []string{"body.to.move"}},
 	{"role", `{"workingG":1000,"role":"alone","school":"percent","available":[1,-1]}`, 422, []string{"body.available[1]"}},
 	{"time", `{"kind":"clock"}`, 422, []string{"body.kind"}},
@@ -208,19 +209,24 @@ var badInputs = []struct {
 		[]string{"body.targetG", "body.toleranceG", "body.loads", "body.objects[0].massG", "body.objects[0].volumeMl", "body.objects[0].count", "body.fillables"}},
 	{"load", `{"targetG":1,"toleranceG":0,"loads":1,"container":{"id":"c","massG":9,"maxG":8,"volumeMl":0},"objects":[{"id":"a","massG":1,"volumeMl":0,"count":1},{"id":"a","massG":1,"volumeMl":0,"count":1}],"fillables":[{"id":"f","emptyG":9,"fullG":8,"stepG":1,"volumeMl":0,"count":1}]}`, 422,
 		[]string{"body.container.maxG", "body.objects[1].id", "body.fillables[0].fullG"}},
-	{"load-rule", `{"fromG":10,"toG":9,"resolutionG":0,"objects":[],"fillables":[]}`, 422, []string{"body.resolutionG"}},
+	{"load-rule", `{"fromG":10,"toG":9,"resolutionG":0,"objects":[],"fillables":[]}`, 422, []string{"body.resolutionG", "body.toG"}},
 	{"load-rule", `{"fromG":10,"toG":9,"resolutionG":1,"objects":[],"fillables":[]}`, 422, []string{"body.toG"}},
 	{"load-rule", `{"fromG":0,"toG":300000,"resolutionG":1,"objects":[],"fillables":[]}`, 422, []string{"body.resolutionG"}},
 	{"bridge", `{"move":"carry","bodyMassG":70000,"fromG":4000,"toG":4000,"repsLow":9,"repsHigh":8,"lastReps":1,"sessionsOver":0,"reserve":0}`, 422, []string{"body.move", "body.toG", "body.repsHigh"}},
-	{"bridge", `{"move":"get-up","bodyMassG":70000,"fromG":4000,"toG":6000,"repsLow":1,"repsHigh":3,"lastReps":1,"sessionsOver":0,"reserve":0,"sets":0}`, 422, []string{"body.sets"}},
+	{"bridge", `{"move":"get-up","bodyMassG":70000,"fromG":4000,"toG":6000,"repsLow":1,"repsHigh":3,"lastReps":1,"sessionsOver":0,"reserve":0,"sets":0}`, 422, []string{"body.move", "body.sets"}},
 	{"bridge", `{"move":"get-up","bodyMassG":70000,"fromG":4000,"toG":6000,"repsLow":1,"repsHigh":3,"lastReps":1,"sessionsOver":0,"reserve":0}`, 422, []string{"body.move"}},
-	{"options", optionsOf(`["leap"]`, `{"lane":"middle","people":0,"bodyMassG":70000,"statureMm":1700}`, ``, ``), 422, []string{"body.lanes[0].people"}},
+	{"options", optionsOf(`["leap"]`, `{"lane":"middle","people":0,"bodyMassG":70000,"statureMm":1700}`, ``, ``), 422, []string{"body.lanes[0].people", "body.moves[0]"}},
 	{"options", optionsOf(`["leap"]`, `{"lane":"middle","people":1,"bodyMassG":70000,"statureMm":1700},{"lane":"middle","people":1,"bodyMassG":70000,"statureMm":1700}`,
 		`{"id":"a","kind":"kettlebell","massG":4000,"count":1},{"id":"a","kind":"kettlebell","massG":4000,"count":1}`,
 		`,"bans":["knee","lunges","STEP-UP"],"pins":[{"slot":2,"lane":"reach","move":"hop"},{"slot":1,"lane":"middle","move":"push-up"}],"last":[["hop"]]`), 422,
 		[]string{"body.moves[0]", "body.lanes[1].lane", "body.implements[1].id", "body.bans[0]", "body.bans[1]", "body.bans[2]", "body.pins[0].slot", "body.pins[0].lane", "body.pins[0].move", "body.pins[1].move", "body.last[0][0]"}},
 	{"tipping", `{"bodyMassG":70000,"wornG":0,"angleDeg":81,"edgeOutMm":150,"tableMassG":0,"centreInMm":350,"kind":"round"}`, 422, []string{"body.angleDeg", "body.tableMassG", "body.kind"}},
 	{"anchor", `{"bodyMassG":70000,"leanDeg":91,"anchorG":-1}`, 422, []string{"body.leanDeg", "body.anchorG"}},
+	{"role", `{"workingG":1000,"role":"alone","school":"percent","available":[9223372036854775808,1e308]}`, 422, []string{"body.available[0]", "body.available[1]"}},
+	{"verdict", `{"plannedReps":10,"doneReps":8,"formReps":"\ud800"}`, 422, []string{"body.formReps"}},
+	{"resistance", `{"move":"\udc00\ud800x","bodyMassG":70000,"externalG":0}`, 422, []string{"body.move"}},
+	{"resistance", "{\"move\":\"squ\xffat\",\"bodyMassG\":70000,\"externalG\":0}", 400, nil},
+	{"gate", gateOf(70000, 0, 1, `["hip"],["hip"],{},{}`, true, true, 0), 422, []string{"body.screensPassed[0]", "body.screensPassed[1]", "body.screensPassed[2]", "body.screensPassed[3]"}},
 	{"nothing", `{}`, 422, []string{"name"}},
 }
 
@@ -231,7 +237,7 @@ func optionsOf(moves, lanes, implements, more string) string {
 
 func TestBadInputNamesEveryWrongField(t *testing.T) {
 	for _, c := range badInputs {
-		out, p := Run(c.name, []byte(c.request))
+		out, p := Run(context.Background(), c.name, []byte(c.request))
 		require.NotNil(t, p, c.request)
 		assert.Nil(t, out)
 		assert.Equal(t, c.status, p.Status, c.request)
@@ -254,7 +260,7 @@ func locations(p *problem.Problem) []string {
 // Every example works, and the schemas in docs/formats are those of the code.
 func TestExamplesAndSchemas(t *testing.T) {
 	for _, c := range All() {
-		_, p := Run(c.Name, []byte(c.Example))
+		_, p := Run(context.Background(), c.Name, []byte(c.Example))
 		assert.Nil(t, p, c.Name)
 		got, err := c.Schema()
 		require.NoError(t, err)
@@ -277,7 +283,7 @@ func FuzzRun(f *testing.F) {
 		f.Add(c.Name, []byte(c.Example))
 	}
 	f.Fuzz(func(t *testing.T, name string, request []byte) {
-		out, p := Run(name, request)
+		out, p := Run(context.Background(), name, request)
 		if (out == nil) == (p == nil) {
 			t.Fatal("an answer or a problem, never both")
 		}
@@ -293,7 +299,7 @@ func BenchmarkRun(b *testing.B) {
 		b.Run(c.Name, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				Run(c.Name, request)
+				Run(context.Background(), c.Name, request)
 			}
 		})
 	}

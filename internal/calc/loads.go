@@ -52,7 +52,7 @@ func (in SupplyIn) supply(c *check) kit.Supply {
 		seen[id] = true
 	}
 	if v := in.Container; v != nil {
-		if v.MaxG < v.MassG {
+		if v.MaxG < v.MassG && c.good("container") {
 			c.add("container.maxG", "it may not weigh less than the container does empty", v.MaxG)
 		}
 		s.Container = &kit.Vessel{ID: v.ID, Mass: v.MassG, Max: v.MaxG, Volume: v.VolumeMl}
@@ -63,8 +63,8 @@ func (in SupplyIn) supply(c *check) kit.Supply {
 	}
 	for i, f := range in.Fillables {
 		once(fmt.Sprintf("fillables[%d].id", i), f.ID)
-		if f.FullG < f.EmptyG {
-			c.add(fmt.Sprintf("fillables[%d].fullG", i), "full it weighs no less than empty", f.FullG)
+		if at := fmt.Sprintf("fillables[%d]", i); f.FullG < f.EmptyG && c.good(at) {
+			c.add(at+".fullG", "full it weighs no less than empty", f.FullG)
 		}
 		s.Fillables = append(s.Fillables, kit.Fillable{ID: f.ID, Empty: f.EmptyG, Full: f.FullG, Step: f.StepG, Volume: f.VolumeMl, Count: f.Count})
 	}
@@ -104,7 +104,7 @@ var load = define[loadAnswer]("load", "One load, or two equal ones, made from ob
 	`{"targetG":9000,"toleranceG":100,"loads":1,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
 	one(shapeOf(func(r loadRequest, c *check) any {
 		s := r.supply(c)
-		if len(c.bad) > 0 {
+		if c.Failed() {
 			return nil
 		}
 		m := s.Make(r.TargetG, r.ToleranceG, r.Loads)
@@ -142,12 +142,12 @@ var loadRule = define[ruleAnswer]("load-rule", "Every load that objects make, wi
 	`{"fromG":2000,"toG":20000,"resolutionG":50,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
 	one(shapeOf(func(r ruleRequest, c *check) any {
 		s := r.supply(c)
-		if r.ToG < r.FromG {
+		if span := c.good("fromG", "toG"); span && r.ToG < r.FromG {
 			c.add("toG", "it is not under fromG", r.ToG)
-		} else if (r.ToG-r.FromG)/r.ResolutionG >= mostMarks {
+		} else if span && c.good("resolutionG") && (r.ToG-r.FromG)/r.ResolutionG >= mostMarks {
 			c.add("resolutionG", fmt.Sprintf("that is more than %d stretches: make the resolution coarser or the rule shorter", mostMarks), r.ResolutionG)
 		}
-		if len(c.bad) > 0 {
+		if c.Failed() {
 			return nil
 		}
 		a := ruleAnswer{Loads: []markOut{}, Gaps: []gapOut{}}
@@ -194,17 +194,17 @@ type bridgeAnswer struct {
 var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the weeks between",
 	`{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2,"sets":3,"farTooLight":false}`,
 	one(shapeOf(func(r bridgeRequest, c *check) any {
-		v, ok := moveAt("move", r.Move, c)
-		if !ok && r.Move == "get-up" {
-			c.bad[len(c.bad)-1].Message = "get-ups go by rungs and single repetitions, not by a bridge"
+		if r.Move == "get-up" {
+			c.add("move", "get-ups go by rungs and single repetitions, not by a bridge", r.Move)
 		}
-		if r.ToG <= r.FromG {
+		v, ok := moveAt("move", r.Move, c)
+		if r.ToG <= r.FromG && c.good("fromG") {
 			c.add("toG", "it is over fromG", r.ToG)
 		}
-		if r.RepsHigh < r.RepsLow {
+		if r.RepsHigh < r.RepsLow && c.good("repsLow") {
 			c.add("repsHigh", "it is not under repsLow", r.RepsHigh)
 		}
-		if !ok || len(c.bad) > 0 {
+		if !ok || c.Failed() {
 			return nil
 		}
 		above, _ := moves.Standard().Above(v)

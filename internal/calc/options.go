@@ -89,6 +89,7 @@ var slotPatterns = []moves.Pattern{moves.Squat, moves.Lunge, moves.Lateral, move
 // check says what a schema cannot see.
 func (r circuitRequest) check(c *check) {
 	lib := moves.Standard()
+	slotsRead, lanesRead := c.good("slots"), c.good("lanes")
 	known := func(path, id string) *moves.Variant {
 		v, ok := lib.Get(id)
 		if !ok {
@@ -96,7 +97,7 @@ func (r circuitRequest) check(c *check) {
 		}
 		return v
 	}
-	if r.By == "clock" && r.WorkS < 5 {
+	if r.By == "clock" && r.WorkS < 5 && c.good("by") {
 		c.add("workS", "by the clock an interval has at least 5 seconds", r.WorkS)
 	}
 	for i, s := range r.Slots {
@@ -144,14 +145,15 @@ func (r circuitRequest) check(c *check) {
 	}
 	for i, p := range r.Pins {
 		path := fmt.Sprintf("pins[%d].", i)
-		if p.Slot > len(r.Slots) {
+		at := slotsRead && c.good(path+"slot")
+		if p.Slot > len(r.Slots) && at {
 			c.add(path+"slot", fmt.Sprintf("the request has %d slots", len(r.Slots)), p.Slot)
 		}
-		if !lanes[p.Lane] {
+		if !lanes[p.Lane] && lanesRead {
 			c.add(path+"lane", "the request has no such lane", p.Lane)
 		}
 		v := known(path+"move", p.Move)
-		if v != nil && p.Slot <= len(r.Slots) && !slices.Contains(r.Slots[p.Slot-1], string(v.Pattern)) {
+		if v != nil && at && p.Slot <= len(r.Slots) && !slices.Contains(r.Slots[p.Slot-1], string(v.Pattern)) {
 			c.add(path+"move", "the slot asks for another pattern", p.Move)
 		}
 	}
@@ -232,7 +234,7 @@ var options = define[optionsAnswer]("options", "What each lane may be given in e
 	`{"minutes":45,"by":"clock","workS":40,"restS":20,"roundRestS":60,"rounds":3,"slots":[["squat"],["pull"],["bridge"],["push-level","push-overhead"]],"order":"given","moves":["goblet-squat","squat","one-arm-row"],"lanes":[{"lane":"middle","people":6,"bodyMassG":70000,"statureMm":1700,"known":true}],"implements":[{"id":"kb16","kind":"kettlebell","massG":16000,"count":3}],"supports":[{"id":"bench","kind":"bench","heightMm":430,"ratedG":200000,"count":2}],"bans":[],"pins":[{"slot":1,"lane":"middle","move":"goblet-squat"}],"last":[["goblet-squat"]],"best":3,"deadlineMs":10000}`,
 	one(shapeOf(func(r circuitRequest, c *check) any {
 		r.check(c)
-		if len(c.bad) > 0 {
+		if c.Failed() {
 			return nil
 		}
 		stock := r.stock()

@@ -24,7 +24,10 @@ type tippingAnswer struct {
 
 var tipping = define[tippingAnswer]("tipping", "Whether a table may be rowed under",
 	`{"bodyMassG":70000,"wornG":0,"angleDeg":0,"edgeOutMm":150,"tableMassG":40000,"centreInMm":350,"kind":"four-leg"}`,
-	one(shapeOf(func(r tippingRequest, _ *check) any {
+	one(shapeOf(func(r tippingRequest, c *check) any {
+		if c.Failed() {
+			return nil
+		}
 		t := body.Table{Mass: r.TableMassG, In: r.CentreInMm, Out: r.EdgeOutMm, Kind: r.Kind}.Tips(r.BodyMassG, r.WornG, r.AngleDeg)
 		return tippingAnswer{t.Allowed, unless(t.Never, t.Factor), t.Why}
 	})))
@@ -53,7 +56,10 @@ type anchorAnswer struct {
 
 var anchor = define[anchorAnswer]("anchor", "Whether something holds the ankles of kneeling hamstring lowering",
 	`{"bodyMassG":70000,"leanDeg":90,"anchorG":200000}`,
-	one(shapeOf(func(r anchorRequest, _ *check) any {
+	one(shapeOf(func(r anchorRequest, c *check) any {
+		if c.Failed() {
+			return nil
+		}
 		h := body.Anchor(r.BodyMassG, r.AnchorG, r.LeanDeg)
 		return anchorAnswer{h.Pull, h.Allowed, unless(h.Upright, h.Factor), h.Why}
 	})))

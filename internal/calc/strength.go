@@ -23,14 +23,17 @@ type strengthAnswer struct {
 var strengthCalc = define[strengthAnswer]("strength", "Load, repetitions and reserve to a maximum, and back",
 	`{"loadG":24000,"reps":10,"reserve":0,"equation":"default"}`,
 	one(shapeOf(func(r strengthRequest, c *check) any {
-		if (r.LoadG == nil) == (r.MaxG == nil) {
+		if (r.LoadG == nil) == (r.MaxG == nil) && c.good("maxG") {
 			c.add("loadG", "expected exactly one of loadG and maxG", nil)
-			return nil
 		}
-		n := r.Reps + r.Reserve
-		f, err := strength.Factor(r.Equation, n)
-		if err != nil {
-			c.add("reps", err.Error(), r.Reps)
+		n, f := r.Reps+r.Reserve, 0.0
+		if c.good("reps", "reserve", "equation") {
+			var err error
+			if f, err = strength.Factor(r.Equation, n); err != nil {
+				c.add("reps", err.Error(), r.Reps)
+			}
+		}
+		if c.Failed() {
 			return nil
 		}
 		a := strengthAnswer{Confidence: "normal"}
@@ -63,8 +66,10 @@ type verdictAnswer struct {
 var verdict = define[verdictAnswer]("verdict", "Whether a set had the right weight",
 	`{"plannedReps":10,"doneReps":10,"formReps":10,"reserve":2}`,
 	one(shapeOf(func(r verdictRequest, c *check) any {
-		if r.FormReps > r.DoneReps {
+		if r.FormReps > r.DoneReps && c.good("doneReps") {
 			c.add("formReps", "no more repetitions are in form than were done", r.FormReps)
+		}
+		if c.Failed() {
 			return nil
 		}
 		s := strength.Set{Planned: r.PlannedReps, Done: r.DoneReps, InForm: r.FormReps, Reserve: r.Reserve}
@@ -76,7 +81,7 @@ type roleRequest struct {
 	WorkingG  measure.Mass      `json:"workingG" minimum:"0" maximum:"300000" doc:"working load of about ten repetitions"`
 	Role      strength.Role     `json:"role" enum:"alone,superset,finisher"`
 	School    strength.School   `json:"school" enum:"percent,reserve"`
-	Available []measure.Mass    `json:"available,omitempty" minItems:"1" maxItems:"1000"`
+	Available []measure.Mass    `json:"available,omitempty" nullable:"false" minimum:"0" maximum:"300000" minItems:"1" maxItems:"1000"`
 	Rounding  strength.Rounding `json:"rounding,omitempty" enum:"nearest,never-above" default:"nearest"`
 }
 
@@ -94,15 +99,15 @@ type roleAnswer struct {
 var role = define[roleAnswer]("role", "The load of a move alone, in a superset, or as a finisher",
 	`{"workingG":22680,"role":"superset","school":"percent"}`,
 	one(shapeOf(func(r roleRequest, c *check) any {
-		wanted, err := strength.RoleLoad(r.WorkingG, r.Role, r.School)
-		if err != nil {
-			c.add("role", err.Error(), r.Role)
-			return nil
-		}
-		for i, m := range r.Available {
-			if m < 0 || m > measure.MaxLoad {
-				c.add("available["+itoa(i)+"]", "expected number from 0 to 300000", m)
+		wanted := 0.0
+		if c.good("role", "school", "workingG") {
+			var err error
+			if wanted, err = strength.RoleLoad(r.WorkingG, r.Role, r.School); err != nil {
+				c.add("role", err.Error(), r.Role)
 			}
+		}
+		if c.Failed() {
+			return nil
 		}
 		a := roleAnswer{WantedG: measure.Grams(wanted)}
 		if r.Available == nil {

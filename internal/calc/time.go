@@ -90,6 +90,7 @@ func totals(t scheme.Total) timeAnswer {
 func given[T any](name string, v *T, solveFor string, c *check) T {
 	var zero T
 	switch {
+	case !c.good(name, "fill"):
 	case v == nil && name != solveFor:
 		c.add(name, "expected required property "+name+" to be present", nil)
 	case v != nil && name == solveFor:
@@ -121,11 +122,17 @@ var timeCalc = define[timeAnswer]("time", "How long a scheme takes, or what fits
 	`{"kind":"timed","stations":6,"workS":40,"restS":20,"rounds":3,"roundRestS":60,"leadInS":0,"restAfterLast":false}`,
 	map[string]shape{
 		"timed": shapeOf(timed), "reps": shapeOf(repsTime),
-		"interval": shapeOf(func(r intervalRequest, _ *check) any {
+		"interval": shapeOf(func(r intervalRequest, c *check) any {
+			if c.Failed() {
+				return nil
+			}
 			lead := measure.Seconds(r.LeadInS)
 			return timeAnswer{TotalS: inS(lead + measure.Seconds(r.EveryS)*measure.Span(r.Sets)), LeadInS: inS(lead)}
 		}),
-		"window": shapeOf(func(r windowTimeRequest, _ *check) any {
+		"window": shapeOf(func(r windowTimeRequest, c *check) any {
+			if c.Failed() {
+				return nil
+			}
 			lead := measure.Seconds(r.LeadInS)
 			return timeAnswer{TotalS: inS(lead + measure.Seconds(r.WindowS)), LeadInS: inS(lead)}
 		}),
@@ -139,7 +146,7 @@ func timed(r timedRequest, c *check) any {
 	t := scheme.Timed{Stations: r.Stations, Rounds: given("rounds", r.Rounds, solveFor, c),
 		Work: measure.Seconds(given("workS", r.WorkS, solveFor, c)), Rest: measure.Seconds(given("restS", r.RestS, solveFor, c)),
 		RoundRest: measure.Seconds(r.RoundRestS), LeadIn: measure.Seconds(r.LeadInS), RestAfterLast: r.RestAfterLast}
-	if len(c.bad) > 0 {
+	if c.Failed() {
 		return nil
 	}
 	if r.Fill == nil {
@@ -172,6 +179,8 @@ func repsTime(r repsRequest, c *check) any {
 		t, err := someTempo(m.Tempo)
 		if err != nil {
 			c.add("moves["+itoa(i)+"].tempo", err.Error(), m.Tempo)
+		}
+		if c.Failed() {
 			continue
 		}
 		move := scheme.Move{Reps: m.Reps, Sides: m.Sides, Tempo: t}
@@ -179,7 +188,7 @@ func repsTime(r repsRequest, c *check) any {
 		per = append(per, moveTime{reps, work.InSeconds()})
 		s.Moves = append(s.Moves, move)
 	}
-	if len(c.bad) > 0 {
+	if c.Failed() {
 		return nil
 	}
 	at := func(rounds int) (timeAnswer, measure.Span) {
@@ -225,6 +234,8 @@ var window = define[windowAnswer]("window", "How many repetitions fit a stretch 
 		t, err := someTempo(r.Tempo)
 		if err != nil {
 			c.add("tempo", err.Error(), r.Tempo)
+		}
+		if c.Failed() {
 			return nil
 		}
 		change := 5.0
@@ -259,7 +270,10 @@ type sidesAnswer struct {
 
 var sides = define[sidesAnswer]("sides", "How sets are dealt to the two sides",
 	`{"sets":3,"reps":9,"weaker":"left","first":"left"}`,
-	one(shapeOf(func(r sidesRequest, _ *check) any {
+	one(shapeOf(func(r sidesRequest, c *check) any {
+		if c.Failed() {
+			return nil
+		}
 		first := scheme.Left
 		if r.First != "" {
 			first = r.First

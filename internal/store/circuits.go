@@ -7,9 +7,6 @@ import (
 	"gorm.io/gorm"
 )
 
-// Edit turns the newest version of a circuit into the next one.
-type Edit func(head CircuitVersion) (CircuitVersion, error)
-
 // CircuitOf finds the circuit of a class with its newest version.
 func (s *Store) CircuitOf(ctx context.Context, sc Scope, occurrence int64) (Circuit, CircuitVersion, error) {
 	return s.withHead(ctx, sc, "c.occurrence_id = ?", occurrence)
@@ -109,10 +106,66 @@ func (e *BesideError) Error() string { return "kept beside the newest version" }
 // Unwrap makes it a conflict.
 func (e *BesideError) Unwrap() error { return ErrConflict }
 
-// AppendVersion adds a version made by edit. Base must be the newest version, or
-// the answer is ErrConflict: of type *BesideError where the change has been kept
-// beside, which is so again when it is sent twice.
-func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, how Append, edit Edit) error {
+// Start is what a new version is worked out from. Versions are only ever added, so it
+// stays what it is until AppendVersion looks whether it is still the newest.
+type Start struct {
+	Base CircuitVersion
+	// Undo and Redo are the versions that one step back or forth from Base leads to.
+	Undo, Redo *CircuitVersion
+	// Kept tells that the change was stored before: there is nothing to work out.
+	Kept bool
+}
+
+// StartFrom reads what a change is worked out from. Base must be the newest version
+// unless the change may stand beside it; else the answer is ErrConflict. A change
+// stored before as a side version is a *BesideError again.
+func (s *Store) StartFrom(ctx context.Context, sc Scope, publicID string, how Append) (Start, error) {
+	var out Start
+	c, err := get[Circuit](s.db.WithContext(ctx), sc, publicID)
+	if err != nil {
+		return out, err
+	}
+	if out.Kept, err = keptVersion(s.db.WithContext(ctx), sc, c, how.ClientID); err != nil || out.Kept {
+		return out, err
+	}
+	if c.Head != how.Base && !how.Beside {
+		return out, ErrConflict
+	}
+	if out.Base, err = s.Version(ctx, sc, c.ID, how.Base); err != nil {
+		return out, err
+	}
+	step := func(n *int) (*CircuitVersion, error) {
+		if n == nil {
+			return nil, nil
+		}
+		v, err := s.Version(ctx, sc, c.ID, *n)
+		return &v, err
+	}
+	if out.Undo, err = step(out.Base.UndoTo); err != nil {
+		return out, err
+	}
+	out.Redo, err = step(out.Base.RedoTo)
+	return out, err
+}
+
+// keptVersion tells whether a change is stored; as a side version it is a *BesideError.
+func keptVersion(tx *gorm.DB, sc Scope, c Circuit, clientID string) (bool, error) {
+	var seen []CircuitVersion
+	err := tx.Where("studio_id = ? AND circuit_id = ? AND client_id = ?", sc.StudioID, c.ID, clientID).Select("version", "side").Limit(1).Find(&seen).Error
+	if err != nil || len(seen) == 0 {
+		return false, err
+	}
+	if seen[0].Side {
+		return true, &BesideError{seen[0].Version}
+	}
+	return true, nil
+}
+
+// AppendVersion adds a version that was worked out from how.Base, which must still be
+// the newest, or the answer is ErrConflict: of type *BesideError where the change has
+// been kept beside, which is so again when it is sent twice. Nothing is computed and
+// nothing else is read while the circuit is locked.
+func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, how Append, next CircuitVersion) error {
 	beside := 0
 	err := s.write(ctx, func(tx *gorm.DB) error {
 		beside = 0
@@ -120,51 +173,33 @@ func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, ho
 		if err != nil {
 			return err
 		}
-		mine := func() *gorm.DB {
-			return tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ?", sc.StudioID, c.ID)
-		}
-		var seen []CircuitVersion
-		if err := mine().Where("client_id = ?", how.ClientID).Select("version", "side").Limit(1).Find(&seen).Error; err != nil {
+		if kept, err := keptVersion(tx, sc, c, how.ClientID); err != nil || kept {
 			return err
-		}
-		if len(seen) > 0 {
-			if seen[0].Side {
-				beside = seen[0].Version
-			}
-			return nil
 		}
 		if c.Head != how.Base && !how.Beside {
 			return ErrConflict
 		}
 		var last int
-		if err := mine().Select("MAX(version)").Scan(&last).Error; err != nil {
+		if err := tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ?", sc.StudioID, c.ID).Select("MAX(version)").Scan(&last).Error; err != nil {
 			return err
 		}
 		if last >= MaxVersions {
 			return ErrFull
 		}
-		from, err := version(tx, sc, c.ID, how.Base)
-		if err != nil {
+		base, row := how.Base, next
+		row.Row, row.CircuitID, row.Version, row.ClientID, row.Base, row.Side = Row{StudioID: sc.StudioID}, c.ID, last+1, how.ClientID, &base, c.Head != how.Base
+		row.Notes = listOrNone(row.Notes)
+		if err := tx.Create(&row).Error; err != nil {
 			return err
 		}
-		next, err := edit(from)
-		if err != nil {
-			return err
-		}
-		base := how.Base
-		next.Row, next.CircuitID, next.Version, next.ClientID, next.Base, next.Side = Row{StudioID: sc.StudioID}, c.ID, last+1, how.ClientID, &base, c.Head != how.Base
-		next.Notes = listOrNone(next.Notes)
-		if err := tx.Create(&next).Error; err != nil {
-			return err
-		}
-		if next.Side {
-			beside = next.Version
+		if row.Side {
+			beside = row.Version
 			return nil
 		}
 		if err := putBrief(tx, sc, c.OccurrenceID, how.With); err != nil {
 			return err
 		}
-		return tx.Model(&c).Update("head", next.Version).Error
+		return tx.Model(&c).Update("head", row.Version).Error
 	})
 	if err == nil && beside > 0 {
 		return &BesideError{beside}

@@ -31,6 +31,8 @@ func Away(err error) bool {
 // NoRoom tells whether the database could not write for want of room.
 func NoRoom(err error) bool { return numbered(err, noRoom) }
 
+var errReadOnly = &driver.MySQLError{Number: 1290, Message: "the database is read-only"}
+
 // ReadOnly tells whether the database answers and takes no changes.
 func ReadOnly(err error) bool { return numbered(err, readOnly) }
 

@@ -28,9 +28,9 @@ func placesStamp(tx *gorm.DB, sc Scope) (string, error) {
 	out := json.NewEncoder(h)
 	for _, read := range []func() (any, error){
 		func() (any, error) { return everyRow[Place](tx, sc, MaxPlaces*2) },
-		func() (any, error) { return everyRow[Implement](tx, sc, MaxPlaces*MaxItems*2) },
-		func() (any, error) { return everyRow[Object](tx, sc, MaxPlaces*MaxItems*2) },
-		func() (any, error) { return everyRow[Container](tx, sc, MaxPlaces*MaxItems*2) },
+		func() (any, error) { return everyRow[Implement](tx, sc, MaxPlaces*everItems) },
+		func() (any, error) { return everyRow[Object](tx, sc, MaxPlaces*everItems) },
+		func() (any, error) { return everyRow[Container](tx, sc, MaxPlaces*everItems) },
 	} {
 		rows, err := read()
 		if err == nil {
@@ -128,7 +128,10 @@ func putIn[T item](tx *gorm.DB, sc Scope, place, publicID string, columns []stri
 	row := at(p.ID)
 	old, err := lock[T](tx, sc, publicID)
 	if errors.Is(err, ErrNotFound) {
-		if err := room[T](tx, sc, "place_id", p.ID, MaxItems); err != nil {
+		if err := elsewhere[T](tx, sc, publicID); err != nil {
+			return err
+		}
+		if err := roomFor[T](tx, sc, p.ID); err != nil {
 			return err
 		}
 		return tx.Create(&row).Error
@@ -136,5 +139,63 @@ func putIn[T item](tx *gorm.DB, sc Scope, place, publicID string, columns []stri
 	if err != nil {
 		return err
 	}
-	return tx.Model(&old).Where("place_id = ?", p.ID).Select(columns).Updates(row).Error
+	if placeOf(old) != p.ID {
+		return ErrElsewhere
+	}
+	if putAway(old) {
+		if err := roomFor[T](tx, sc, p.ID); err != nil {
+			return err
+		}
+	}
+	return found(tx.Model(&old).Where("place_id = ?", p.ID).Select(columns).Updates(row))
+}
+
+// placeOf gives the key of the place that a thing belongs to.
+func placeOf[T item](row T) int64 {
+	switch x := any(row).(type) {
+	case Implement:
+		return x.PlaceID
+	case Object:
+		return x.PlaceID
+	case Container:
+		return x.PlaceID
+	}
+	return 0
+}
+
+// putAway tells whether a thing is retired: putting it again brings it back.
+func putAway[T item](row T) bool {
+	switch x := any(row).(type) {
+	case Implement:
+		return x.RetiredAt != nil
+	case Object:
+		return x.RetiredAt != nil
+	case Container:
+		return x.RetiredAt != nil
+	}
+	return false
+}
+
+// elsewhere gives ErrElsewhere when an id is a thing's of another kind: a file of places
+// names things by their ids alone.
+func elsewhere[T item](tx *gorm.DB, sc Scope, publicID string) error {
+	for _, other := range []any{&Implement{}, &Object{}, &Container{}} {
+		var n int64
+		if err := tx.Model(other).Where("studio_id = ? AND public_id = ?", sc.StudioID, publicID).Count(&n).Error; err != nil {
+			return err
+		}
+		if n > 0 {
+			return ErrElsewhere
+		}
+	}
+	return nil
+}
+
+// roomFor refuses one more thing of a place: of those that are there, and, so that what
+// is put away is no list without an end either, of all there ever were.
+func roomFor[T item](tx *gorm.DB, sc Scope, place int64) error {
+	if err := room[T](tx.Where("retired_at IS NULL"), sc, "place_id", place, MaxItems); err != nil {
+		return err
+	}
+	return room[T](tx, sc, "place_id", place, everItems)
 }

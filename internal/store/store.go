@@ -29,6 +29,8 @@ var (
 	ErrConflict = errors.New("conflict")
 	// ErrFull: the list is at its limit.
 	ErrFull = errors.New("list is full")
+	// ErrElsewhere: the id is that of another kind of thing, or of one of another place.
+	ErrElsewhere = errors.New("the id is another thing's")
 	// ErrInUse: something else still points at it.
 	ErrInUse = errors.New("in use")
 	// ErrSchema: the database's schema is not the program's.
@@ -40,6 +42,7 @@ const (
 	MaxPlaces       = 100
 	MaxOwnMoves     = 300
 	MaxItems        = 300 // implements, objects or containers of a place
+	everItems       = 4 * MaxItems
 	MaxOccurrences  = 200 // of a span of days that is looked at
 	MaxClasses      = 20_000
 	MaxRuns         = 100 // of a class
@@ -63,9 +66,16 @@ type Store struct {
 //go:embed migrations/*.sql
 var migrations embed.FS
 
+// poolSize is how many connections a program holds.
+const poolSize = 16
+
 // Open connects to a database. Now gives the program's instant; rows are stamped
 // with it.
-func Open(dsn string, now func() time.Time) (*Store, error) {
+func Open(dsn string, now func() time.Time) (*Store, error) { return OpenPool(dsn, now, poolSize) }
+
+// OpenPool is Open with another number of connections. No call needs more than one of
+// them at a time, so two are as safe as sixteen.
+func OpenPool(dsn string, now func() time.Time, connections int) (*Store, error) {
 	c, err := driver.ParseDSN(dsn)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
@@ -78,8 +88,12 @@ func Open(dsn string, now func() time.Time) (*Store, error) {
 	}
 	c.Params["time_zone"] = "'+00:00'"
 	c.Params["max_statement_time"] = "20" // a ceiling: a cancelled request's statement runs on in the server
+	// Values are put into statements by the driver, which saves a round trip as
+	// prepared statements would; GORM's are shared by connections, so that one which
+	// waits for a connection to be prepared on holds up transactions that have one.
+	c.InterpolateParams = true
 	_ = driver.SetLogger(log.New(io.Discard, "", 0))
-	db, err := gorm.Open(mysql.Open(c.FormatDSN()), &gorm.Config{TranslateError: true, PrepareStmt: true, SkipDefaultTransaction: true,
+	db, err := gorm.Open(mysql.Open(c.FormatDSN()), &gorm.Config{TranslateError: true, SkipDefaultTransaction: true,
 		Logger: slowLog{}, NowFunc: func() time.Time { return now().UTC().Truncate(time.Microsecond) }})
 	if err != nil {
 		return nil, err
@@ -90,8 +104,8 @@ func Open(dsn string, now func() time.Time) (*Store, error) {
 	}
 	// As many idle as open: the default of two idle ones closes thousands of
 	// connections under load.
-	s.SetMaxOpenConns(16)
-	s.SetMaxIdleConns(16)
+	s.SetMaxOpenConns(connections)
+	s.SetMaxIdleConns(connections)
 	s.SetConnMaxLifetime(time.Hour)
 	return &Store{db: db, sql: s, now: now}, nil
 }
@@ -99,8 +113,25 @@ func Open(dsn string, now func() time.Time) (*Store, error) {
 // Close frees the connections.
 func (s *Store) Close() error { return s.sql.Close() }
 
-// Ping asks the database for a sign of life.
-func (s *Store) Ping(ctx context.Context) error { return s.sql.PingContext(ctx) }
+// Ready tells whether the database answers, takes changes, and has room for the
+// temporary tables that reading needs too.
+func (s *Store) Ready(ctx context.Context) error {
+	c, err := s.sql.Conn(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = c.Close() }()
+	var closed bool
+	if err := c.QueryRowContext(ctx, "SELECT @@read_only").Scan(&closed); err != nil {
+		return err
+	}
+	if closed {
+		return errReadOnly
+	}
+	_, err = c.ExecContext(ctx, "CREATE OR REPLACE TEMPORARY TABLE ready (filler LONGTEXT) ENGINE=Aria AS SELECT REPEAT('x', 1 << 20) AS filler")
+	_, dropped := c.ExecContext(context.WithoutCancel(ctx), "DROP TEMPORARY TABLE IF EXISTS ready")
+	return errors.Join(err, dropped)
+}
 
 // lockMigration holds a lock of the database while migrating, so that several
 // servers may start at once; it frees itself when the connection dies.
@@ -195,7 +226,7 @@ const retries = 5
 func (s *Store) write(ctx context.Context, f func(tx *gorm.DB) error) error {
 	var err error
 	for try := range retries {
-		err = s.db.WithContext(ctx).Transaction(f)
+		err = s.transact(ctx, f)
 		var my *driver.MySQLError
 		again := errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205)
 		if !again {
@@ -208,6 +239,23 @@ func (s *Store) write(ctx context.Context, f func(tx *gorm.DB) error) error {
 		}
 	}
 	return translate(err)
+}
+
+// transact runs a transaction once and notes what is known of it.
+func (s *Store) transact(ctx context.Context, f func(tx *gorm.DB) error) error {
+	committing := false
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		err := f(tx)
+		committing = err == nil
+		return err
+	})
+	switch {
+	case err == nil:
+		note(ctx, Kept)
+	case committing && lost(err):
+		note(ctx, Unknown)
+	}
+	return err
 }
 
 func translate(err error) error {

@@ -68,8 +68,9 @@ type Holding struct {
 // anchor must hold twice that.
 func Anchor(bodyMass, anchor measure.Mass, leanDeg float64) Holding {
 	pull := anklePull * float64(bodyMass) * math.Sin(leanDeg*math.Pi/180)
-	h := Holding{Pull: measure.Grams(pull), Upright: leanDeg == 0, Allowed: float64(anchor) >= safety*pull}
-	if !h.Upright {
+	h := Holding{Pull: measure.Grams(pull), Allowed: float64(anchor) >= safety*pull}
+	// Upright, or so near it that there is nothing to hold: no factor says anything.
+	if h.Upright = h.Pull == 0; !h.Upright {
 		h.Factor = float64(anchor) / pull
 	}
 	h.Why = why.Of(why.AnchorHolds, why.Model, why.G("body", float64(bodyMass)), why.G("pull", float64(h.Pull)), why.G("anchor", float64(anchor)))

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -29,6 +30,7 @@ const (
 	MaxReps   = 100
 	// MaxStretch bounds work, rest and lead-in.
 	MaxStretch = 10 * measure.Minute
+	leastWork  = int64(5 * measure.Second)
 )
 
 // Format says whether sets go by the clock or by repetitions.
@@ -106,6 +108,43 @@ type Fault struct{ Path, Message string }
 
 func (f *Fault) Error() string { return f.Path + ": " + f.Message }
 
+// Faults are all the fields that cannot be.
+type Faults []*Fault
+
+func (f Faults) Error() string {
+	if len(f) == 1 {
+		return f[0].Error()
+	}
+	return fmt.Sprintf("%v, and %d more", f[0], len(f)-1)
+}
+
+// Unwrap gives them one by one.
+func (f Faults) Unwrap() []error {
+	out := make([]error, len(f))
+	for i, x := range f {
+		out[i] = x
+	}
+	return out
+}
+
+// err gives no error for no faults.
+func (f Faults) err() error {
+	if len(f) == 0 {
+		return nil
+	}
+	return f
+}
+
+func (f *Faults) add(path, format string, args ...any) {
+	*f = append(*f, &Fault{path, fmt.Sprintf(format, args...)})
+}
+
+func (f *Faults) within(path string, v, low, high int64) {
+	if v < low || v > high {
+		f.add(path, "from %d to %d, not %d", low, high, v)
+	}
+}
+
 // Encode writes a document: the same document gives the same bytes.
 func Encode(d Document) ([]byte, error) { return json.Marshal(d.clone()) }
 
@@ -151,50 +190,48 @@ func upgradeMade(d Document) Document {
 
 // Check looks for what no circuit may hold: numbers out of bounds, unknown
 // variants, holds the variant does not allow, doubled slots. What the kit lacks
-// is not its business.
-func (d Document) Check(lib *moves.Library) error {
-	in := func(path string, v, low, high int64) error {
-		if v < low || v > high {
-			return &Fault{path, fmt.Sprintf("from %d to %d, not %d", low, high, v)}
-		}
-		return nil
-	}
+// is not its business. The error is Faults, by their paths in the document.
+func (d Document) Check(lib *moves.Library) error { return d.faults(lib).err() }
+
+func (d Document) faults(lib *moves.Library) Faults {
+	var out Faults
 	most := int64(MaxStretch)
-	for _, err := range []error{
-		in("leadInMs", int64(d.LeadInMs), 0, most), in("workMs", int64(d.WorkMs), 5000, most),
-		in("restMs", int64(d.RestMs), 0, most), in("roundRestMs", int64(d.RoundRestMs), 0, most),
-		in("rounds", int64(d.Rounds), 1, MaxRounds), in("slots", int64(len(d.Slots)), 0, MaxSlots),
-	} {
-		if err != nil {
-			return err
-		}
-	}
+	out.within("leadInMs", int64(d.LeadInMs), 0, most)
+	out.within("workMs", int64(d.WorkMs), leastWork, most)
+	out.within("restMs", int64(d.RestMs), 0, most)
+	out.within("roundRestMs", int64(d.RoundRestMs), 0, most)
+	out.within("rounds", int64(d.Rounds), 1, MaxRounds)
+	out.within("slots", int64(len(d.Slots)), 0, MaxSlots)
 	if d.Format != Timed && d.Format != Reps {
-		return &Fault{"format", "timed or reps"}
+		out.add("format", "timed or reps")
 	}
-	if said := d.CheckSaid(lib); len(said) > 0 {
-		return said[0]
-	}
+	out = append(out, d.CheckSaid(lib)...)
 	seen := map[string]bool{}
 	for i, s := range d.Slots {
 		path := fmt.Sprintf("slots[%d]", i)
-		if s.ID == "" || seen[s.ID] {
-			return &Fault{path + ".id", "every slot has an id of its own"}
+		if seen[s.ID] {
+			out.add(path+".id", "every slot has an id of its own")
 		}
 		seen[s.ID] = true
-		if err := in(path+".waves", int64(s.Waves), 1, MaxWaves); err != nil {
-			return err
-		}
-		for lane, e := range s.Lanes {
-			if !slices.Contains(moves.Lanes, lane) {
-				return &Fault{path + ".lanes", "a lane is ground, middle or reach"}
-			}
-			if err := e.check(lib, path+".lanes."+string(lane)); err != nil {
-				return err
-			}
-		}
+		out = append(out, s.faults(lib, path)...)
 	}
-	return nil
+	return out
+}
+
+func (s Slot) faults(lib *moves.Library, path string) Faults {
+	var out Faults
+	if s.ID == "" {
+		out.add(path+".id", "every slot has an id of its own")
+	}
+	out.within(path+".waves", int64(s.Waves), 1, MaxWaves)
+	for _, lane := range slices.Sorted(maps.Keys(s.Lanes)) {
+		if !slices.Contains(moves.Lanes, lane) {
+			out.add(path+".lanes", "a lane is ground, middle or reach")
+			continue
+		}
+		out = append(out, s.Lanes[lane].faults(lib, path+".lanes."+string(lane))...)
+	}
+	return out
 }
 
 // CheckSaid refuses what is marked as known and is no move or pattern, and what is set
@@ -236,34 +273,28 @@ func limitNames() []string {
 	return out
 }
 
-func (e Entry) check(lib *moves.Library, path string) error {
+func (e Entry) faults(lib *moves.Library, path string) Faults {
+	var out Faults
 	v, ok := lib.Get(e.Variant)
 	if !ok {
-		return &Fault{path + ".variant", fmt.Sprintf("%q is not in the library", e.Variant)}
+		out.add(path+".variant", "%q is not in the library", e.Variant)
+	} else if !slices.Contains(v.Holds, e.Hold) {
+		out.add(path+".hold", "%s is not held %q", v.ID, e.Hold)
 	}
-	if !slices.Contains(v.Holds, e.Hold) {
-		return &Fault{path + ".hold", fmt.Sprintf("%s is not held %q", v.ID, e.Hold)}
-	}
-	if e.Reps < 1 || e.Reps > MaxReps {
-		return &Fault{path + ".reps", fmt.Sprintf("from 1 to %d, not %d", MaxReps, e.Reps)}
-	}
-	t, err := scheme.ParseTempo(e.Tempo)
-	if err != nil {
-		return &Fault{path + ".tempo", err.Error()}
-	}
-	if t.PerRep() == 0 {
-		return &Fault{path + ".tempo", "a repetition takes at least a second"}
+	out.within(path+".reps", int64(e.Reps), 1, MaxReps)
+	if t, err := scheme.ParseTempo(e.Tempo); err != nil {
+		out.add(path+".tempo", "%v", err)
+	} else if t.PerRep() == 0 {
+		out.add(path+".tempo", "a repetition takes at least a second")
 	}
 	if (e.Hold == moves.NoLoad) != (e.Load.Kind == kit.None) {
-		return &Fault{path + ".load", "a load needs a hold and a hold needs a load"}
+		out.add(path+".load", "a load needs a hold and a hold needs a load")
 	}
-	if e.Load.Count < 0 || e.Load.Count > 500 {
-		return &Fault{path + ".load.count", "from 0 to 500"}
+	out.within(path+".load.count", int64(e.Load.Count), 0, 500)
+	if !slices.Contains([]SideMode{BothSides, Split, ByRound, TurnByTurn}, e.Sides) {
+		out.add(path+".sides", "both, split, rounds or alternate")
 	}
-	if ok := slices.Contains([]SideMode{BothSides, Split, ByRound, TurnByTurn}, e.Sides); !ok {
-		return &Fault{path + ".sides", "both, split, rounds or alternate"}
-	}
-	return nil
+	return out
 }
 
 // slot finds a slot's place in the order, -1 when there is none.

@@ -28,6 +28,12 @@ const (
 	Replace      OpKind = "replace"
 )
 
+// opKinds lists the edits there are.
+var opKinds = []OpKind{SetFormat, SetLeadIn, SetWork, SetRest, SetRounds, SetRoundRest, SetWaves, SetNew, SetEntry, AddSlot, RemoveSlot, MoveSlot, Replace}
+
+// Known tells whether the edit is one of those there are.
+func (op Op) Known() bool { return slices.Contains(opKinds, op.Kind) }
+
 // Op is one small edit of a document. Which fields count depends on Kind.
 type Op struct {
 	Kind     OpKind        `json:"op" enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,add-slot,remove-slot,move-slot,replace"`
@@ -44,25 +50,77 @@ type Op struct {
 
 // Apply makes the edits one after the other and gives the new document and the
 // edits that undo them: applied to the new document they give the old one byte
-// for byte. On an error nothing is changed.
+// for byte. On an error, which is Faults by their paths in the edits, nothing is
+// changed.
 func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 	next := d.clone()
 	var inverse []Op
+	var faults Faults
 	for i, op := range ops {
+		path := fmt.Sprintf("ops[%d]", i)
+		if bad := op.faults(lib, path, next.Bans); len(bad) > 0 {
+			faults = append(faults, bad...)
+			continue
+		}
 		inv, err := next.apply(op)
 		if err != nil {
-			return d, nil, &Fault{fmt.Sprintf("ops[%d]", i), err.Error()}
+			faults.add(path, "%v", err)
+			continue
 		}
 		inverse = append(inverse, inv)
+		if len(next.Slots) > MaxSlots {
+			faults.add(path, "a circuit has at most %d slots", MaxSlots)
+		}
 	}
-	if err := next.Check(lib); err != nil {
-		return d, nil, err
+	if len(faults) == 0 {
+		for _, f := range next.faults(lib) { // what edits are right by themselves and not together
+			faults.add("ops", "%v", f)
+		}
 	}
-	if bad := CheckBans(lib, next.Bans, d.Bans); len(bad) > 0 {
-		return d, nil, bad[0]
+	if len(faults) > 0 {
+		return d, nil, faults
 	}
 	slices.Reverse(inverse)
 	return next, inverse, nil
+}
+
+// faults says what an edit cannot bring, whatever document it is made on. Bans that
+// stood in an older version stay.
+func (op Op) faults(lib *moves.Library, path string, old []string) Faults {
+	var out Faults
+	if op.Ms != nil {
+		low := int64(0)
+		if op.Kind == SetWork {
+			low = leastWork
+		}
+		out.within(path+".ms", int64(*op.Ms), low, int64(MaxStretch))
+	}
+	if op.Count != nil {
+		low, high := int64(0), int64(MaxSlots)
+		switch op.Kind {
+		case SetRounds:
+			low, high = 1, MaxRounds
+		case SetWaves:
+			low, high = 1, MaxWaves
+		}
+		out.within(path+".count", int64(*op.Count), low, high)
+	}
+	if op.Kind == SetFormat && op.Format != Timed && op.Format != Reps {
+		out.add(path+".format", "timed or reps")
+	}
+	if op.Entry != nil {
+		out = append(out, op.Entry.faults(lib, path+".entry")...)
+	}
+	if op.Slot != nil {
+		out = append(out, op.Slot.faults(lib, path+".slot")...)
+	}
+	if op.Document != nil {
+		d := op.Document.upgraded()
+		for _, f := range append(d.faults(lib), CheckBans(lib, d.Bans, old)...) {
+			out.add(path+".document."+f.Path, "%s", f.Message)
+		}
+	}
+	return out
 }
 
 func (d *Document) apply(op Op) (Op, error) {
@@ -114,6 +172,9 @@ func (d *Document) add(op Op) (Op, error) {
 	}
 	if *op.Count < 0 || *op.Count > len(d.Slots) {
 		return op, fmt.Errorf("place %d is not in the order", *op.Count)
+	}
+	if d.slot(op.Slot.ID) >= 0 {
+		return op, fmt.Errorf("there is a slot %q already", op.Slot.ID)
 	}
 	d.Slots = slices.Insert(d.Slots, *op.Count, op.Slot.clone())
 	return Op{Kind: RemoveSlot, SlotID: op.Slot.ID}, nil

@@ -51,7 +51,7 @@ type ObjectDetails struct {
 	Volume *measure.Typed `json:"volume,omitempty" doc:"the room it takes in a container"`
 	Empty  *measure.Typed `json:"empty,omitempty" doc:"of a vessel"`
 	Refill bool           `json:"refill,omitempty" doc:"may be filled in steps of 50 ml"`
-	Traits []string       `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" uniqueItems:"true"`
+	Traits []string       `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" maxItems:"6" doc:"each once"`
 }
 
 // Weigh gives what the household table says of the object; ok is false where the
@@ -110,7 +110,7 @@ type ContainerDetails struct {
 	Volume *measure.Typed `json:"volume,omitempty" doc:"what goes in; missing limits nothing"`
 	Closed bool           `json:"closed,omitempty" doc:"a zip, buckle or drawstring keeps the contents in"`
 	Straps bool           `json:"straps,omitempty" doc:"hold it high and tight on the back"`
-	Wear   []string       `json:"wear,omitempty" nullable:"false" enum:"front,hand,hips,back" uniqueItems:"true" doc:"where it goes; missing is anywhere"`
+	Wear   []string       `json:"wear,omitempty" nullable:"false" enum:"front,hand,hips,back" maxItems:"4" doc:"where it goes, each once; missing is anywhere"`
 }
 
 // Known fills a container in with its details.

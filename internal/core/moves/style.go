@@ -73,40 +73,37 @@ func ParseStyle(b []byte) (Style, error) {
 	return s, err
 }
 
-// StyleError names what in a style cannot be.
-type StyleError struct{ Path, Message string }
+// StyleFault names what in a style cannot be.
+type StyleFault struct{ Path, Message string }
 
-func (e *StyleError) Error() string { return e.Path + ": " + e.Message }
-
-// Check refuses schools, options and moves that nobody knows.
-func (s Style) Check(lib *Library) error {
-	check := func(path string, choice map[string]string) error {
-		for school, option := range choice {
+// Check refuses schools, options and moves that nobody knows, all of them by their
+// place.
+func (s Style) Check(lib *Library) []StyleFault {
+	var out []StyleFault
+	check := func(path string, choice map[string]string) {
+		for _, school := range slices.Sorted(maps.Keys(choice)) {
+			option := choice[school]
 			i := slices.IndexFunc(Schools(), func(x School) bool { return x.ID == school })
-			if i < 0 {
-				return &StyleError{path + "." + school, "there is no such school"}
-			}
-			if !slices.ContainsFunc(Schools()[i].Options, func(o Option) bool { return o.ID == option }) {
-				return &StyleError{path + "." + school, fmt.Sprintf("%q is none of its options", option)}
+			switch {
+			case i < 0:
+				out = append(out, StyleFault{path + "." + school, "there is no such school"})
+			case !slices.ContainsFunc(Schools()[i].Options, func(o Option) bool { return o.ID == option }):
+				out = append(out, StyleFault{path + "." + school, fmt.Sprintf("%q is none of its options", option)})
 			}
 		}
-		return nil
 	}
-	if err := check("studio", s.Studio); err != nil {
-		return err
-	}
+	check("studio", s.Studio)
 	if len(s.Moves) > MaxExceptions {
-		return &StyleError{"moves", fmt.Sprintf("at most %d exceptions", MaxExceptions)}
+		return append(out, StyleFault{"moves", fmt.Sprintf("at most %d exceptions", MaxExceptions)})
 	}
-	for id, choice := range s.Moves {
+	for _, id := range slices.Sorted(maps.Keys(s.Moves)) {
 		if _, ok := lib.Get(id); !ok {
-			return &StyleError{"moves." + id, "there is no such move"}
+			out = append(out, StyleFault{"moves." + id, "there is no such move"})
+			continue
 		}
-		if err := check("moves."+id, choice); err != nil {
-			return err
-		}
+		check("moves."+id, s.Moves[id])
 	}
-	return nil
+	return out
 }
 
 // Option gives the studio's option of a school.

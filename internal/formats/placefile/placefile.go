@@ -103,7 +103,12 @@ type Parsed struct {
 	// columns gives the column of each field in this file.
 	columns map[string]int
 	Faults  []Mistake
+	// More is how many faults are not named in Faults.
+	More int
 }
+
+// maxFaults is how many faults of a file are named.
+const maxFaults = 20
 
 // Column gives where a field stands in this file, 0 where it has none.
 func (p Parsed) Column(field string) int { return p.columns[field] }
@@ -129,11 +134,11 @@ func parseJSON(b []byte) Parsed {
 	}
 	switch {
 	case err != nil:
-		p.fault(Mistake{Line: lineOf(b, err, dec.InputOffset()), Message: strings.TrimPrefix(err.Error(), "json: ")})
+		p.Fault(Mistake{Line: lineOf(b, err, dec.InputOffset()), Message: strings.TrimPrefix(err.Error(), "json: ")})
 	case f.Format != Format || f.V != Version:
-		p.fault(Mistake{Line: 1, Field: "format", Message: fmt.Sprintf("this is no %s of version %d", Format, Version), Value: f.Format})
+		p.Fault(Mistake{Line: 1, Field: "format", Message: fmt.Sprintf("this is no %s of version %d", Format, Version), Value: f.Format})
 	case len(f.Rows) > MaxRows:
-		p.fault(Mistake{Message: fmt.Sprintf("at most %d rows, not %d", MaxRows, len(f.Rows))})
+		p.Fault(Mistake{Message: fmt.Sprintf("at most %d rows, not %d", MaxRows, len(f.Rows))})
 	default:
 		p.Rows = f.Rows
 		for i := range f.Rows {
@@ -155,7 +160,26 @@ func lineOf(b []byte, err error, offset int64) int {
 	return 1 + bytes.Count(b[:min(int(offset), len(b))], []byte("\n"))
 }
 
-func (p *Parsed) fault(f Mistake) { p.Faults = append(p.Faults, f) }
+// Fault notes something wrong; beyond maxFaults it is only counted.
+func (p *Parsed) Fault(f Mistake) {
+	if len(p.Faults) == maxFaults {
+		p.More++
+		return
+	}
+	f.Value = cut(f.Value)
+	p.Faults = append(p.Faults, f)
+}
+
+// cut shortens what stood in a file to what a message shows.
+func cut(s string) string {
+	const most = 200
+	for i := range s {
+		if i > most {
+			return s[:i] + "…"
+		}
+	}
+	return s
+}
 
 func parseCSV(b []byte) Parsed {
 	p := Parsed{columns: map[string]int{}}
@@ -167,7 +191,7 @@ func parseCSV(b []byte) Parsed {
 	r.FieldsPerRecord = -1
 	head, err := r.Read()
 	if err != nil {
-		p.fault(Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."})
+		p.Fault(Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."})
 		return p
 	}
 	at := make([]int, len(head))
@@ -175,14 +199,14 @@ func parseCSV(b []byte) Parsed {
 		name = strings.TrimSpace(name)
 		at[i] = slices.Index(Fields, name)
 		if at[i] < 0 || p.columns[name] > 0 {
-			p.fault(Mistake{Line: 1, Column: i + 1, Message: "no such column, or a second one: use " + strings.Join(Fields, ", "), Value: name})
+			p.Fault(Mistake{Line: 1, Column: i + 1, Message: "no such column, or a second one: use " + strings.Join(Fields, ", "), Value: name})
 			continue
 		}
 		p.columns[name] = i + 1
 	}
 	for _, must := range []string{"place", "item", "name"} {
 		if p.columns[must] == 0 {
-			p.fault(Mistake{Line: 1, Field: must, Message: "this column is missing"})
+			p.Fault(Mistake{Line: 1, Field: must, Message: "this column is missing"})
 		}
 	}
 	for len(p.Faults) == 0 {
@@ -192,16 +216,16 @@ func parseCSV(b []byte) Parsed {
 		}
 		var broken *csv.ParseError
 		if errors.As(err, &broken) {
-			p.fault(Mistake{Line: broken.Line, Column: 0, Message: broken.Err.Error()})
+			p.Fault(Mistake{Line: broken.Line, Column: 0, Message: broken.Err.Error()})
 			break
 		}
 		line, _ := r.FieldPos(0)
 		if len(cells) > len(head) {
-			p.fault(Mistake{Line: line, Column: len(head) + 1, Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head))})
+			p.Fault(Mistake{Line: line, Column: len(head) + 1, Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head))})
 			break
 		}
 		if len(p.Rows) == MaxRows {
-			p.fault(Mistake{Line: line, Message: fmt.Sprintf("at most %d rows", MaxRows)})
+			p.Fault(Mistake{Line: line, Message: fmt.Sprintf("at most %d rows", MaxRows)})
 			break
 		}
 		var row Row

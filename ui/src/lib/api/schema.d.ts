@@ -1505,16 +1505,18 @@ export interface components {
             straps?: boolean;
             /** @description what goes in; missing limits nothing */
             volume?: components["schemas"]["Typed"];
-            /** @description where it goes; missing is anywhere */
+            /** @description where it goes, each once; missing is anywhere */
             wear?: ("front" | "hand" | "hips" | "back")[];
         };
         ContainerInput: {
             closed?: boolean;
             mass: string;
             max: string;
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             straps?: boolean;
             volume?: string;
+            /** @description each once */
             wear?: ("front" | "hand" | "hips" | "back")[];
         };
         Count: {
@@ -1731,6 +1733,7 @@ export interface components {
         FitPerson: {
             /** @description measured, shoes on; it wins over the stature */
             knee?: string;
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             stature?: string;
         };
@@ -1836,6 +1839,7 @@ export interface components {
             legs?: "four-leg" | "glass" | "folding" | "extending" | "one-column" | "trestle" | "loose-top";
             /** @description as typed: 16, 16 kg, 35 lb */
             mass?: string;
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             pull1?: string;
             pull2?: string;
@@ -2233,6 +2237,7 @@ export interface components {
             in?: string;
             /** @description may be filled in steps of 50 ml */
             refill?: boolean;
+            /** @description each once */
             traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged" | "sharp")[];
             /** @description the room it takes in a container */
             volume?: components["schemas"]["Typed"];
@@ -2252,9 +2257,11 @@ export interface components {
             in?: string;
             /** @description as typed: gross, or net where it is so known */
             mass?: string;
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             /** @description may be filled in steps of 50 ml */
             refill?: boolean;
+            /** @description each once */
             traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged")[];
             /**
              * @description a hand closes round it; held against the body; only in a container
@@ -2286,11 +2293,15 @@ export interface components {
             timeZone: string;
         };
         OccurrenceInput: {
-            /** Format: date */
+            /**
+             * Format: date
+             * @description from 1970 to 2199
+             */
             date: string;
             lanes: components["schemas"]["LaneInput"][];
             /** Format: int64 */
             minutes: number;
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             placeId: string;
             time: string;
@@ -2377,6 +2388,7 @@ export interface components {
         ParticipantInput: {
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
         Place: {
@@ -2398,15 +2410,21 @@ export interface components {
              * @enum {string}
              */
             massUnit: "kg" | "lb";
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
         PlacesPreview: {
             /** Format: int64 */
             changed: number;
-            /** @description with any of them nothing can be brought in */
+            /** @description with any of them nothing can be brought in; at most 20 */
             faults: components["schemas"]["Mistake"][];
             /** @description of the file and of everything there now */
             hash: string;
+            /**
+             * Format: int64
+             * @description how many faults are not named
+             */
+            more: number;
             /** Format: int64 */
             new: number;
             rows: components["schemas"]["PlacesRow"][];
@@ -2498,7 +2516,13 @@ export interface components {
             /** Format: int64 */
             beside?: number;
             detail: string;
+            /** @description at most 20, each wrong field once */
             errors?: components["schemas"]["Field"][];
+            /**
+             * Format: int64
+             * @description how many wrong fields are not named here
+             */
+            more?: number;
             requestId?: string;
             /** Format: int64 */
             status: number;
@@ -2783,6 +2807,7 @@ export interface components {
              * @enum {string}
              */
             massUnit: "kg" | "lb";
+            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             /** @description IANA name, such as Europe/Berlin */
             timeZone: string;
@@ -2948,7 +2973,8 @@ export interface components {
             clientId: string;
             document: unknown;
             inverse?: unknown;
-            kind: string;
+            /** @enum {string} */
+            kind: "propose" | "edit" | "undo" | "redo" | "restore";
             /** Format: date-time */
             made: string;
             notes?: unknown;

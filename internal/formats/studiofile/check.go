@@ -1,0 +1,319 @@
+package studiofile
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"time"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/names"
+	"nimbleanvil/internal/strictjson"
+)
+
+// Fault names what in a file cannot be.
+type Fault struct{ Path, Message string }
+
+func (f Fault) Error() string { return f.Path + ": " + f.Message }
+
+// maxFaults is how many faults a check looks for: beyond, the file is somebody else's.
+const maxFaults = 100
+
+// Check looks for what the shape of the file does not forbid: doubled ids, classes at
+// places that are not there, circuits no program could have made, quantities that are
+// none, days out of all calendars. Names are read in their place.
+func (f *File) Check() []Fault {
+	c := checker{ids: map[string]string{}, places: map[string]bool{}}
+	c.name("studio.name", &f.Studio.Name)
+	c.zone("studio.timeZone", f.Studio.TimeZone)
+	var err error
+	if c.lib, err = moves.Standard().With(f.Moves); err != nil {
+		c.fail("moves", "%v", err)
+		c.lib = moves.Standard()
+	}
+	for _, x := range f.Style.Check(c.lib) {
+		c.fail("style."+x.Path, "%s", x.Message)
+	}
+	for i := range f.Places {
+		c.place(fmt.Sprintf("places[%d]", i), &f.Places[i])
+	}
+	for i := range f.Classes {
+		c.class(fmt.Sprintf("classes[%d]", i), &f.Classes[i])
+	}
+	return c.faults
+}
+
+type checker struct {
+	ids    map[string]string // id -> where it stands
+	places map[string]bool
+	lib    *moves.Library
+	faults []Fault
+}
+
+func (c *checker) fail(path, format string, args ...any) {
+	if len(c.faults) < maxFaults {
+		c.faults = append(c.faults, Fault{path, fmt.Sprintf(format, args...)})
+	}
+}
+
+func (c *checker) id(path, id string) {
+	if at, seen := c.ids[id]; seen {
+		c.fail(path+".id", "is the id of %s already", at)
+	}
+	c.ids[id] = path
+}
+
+func (c *checker) name(path string, name *string) {
+	read, err := names.Read(*name)
+	if err != nil {
+		c.fail(path, "%v", err)
+	}
+	*name = read
+}
+
+func (c *checker) zone(path, name string) {
+	if _, err := names.Zone(name); err != nil {
+		c.fail(path, "%v", err)
+	}
+}
+
+// instant refuses what no program of ours could have stamped.
+func (c *checker) instant(path string, at time.Time) {
+	if y := at.UTC().Year(); y < 1970 || y > 2199 {
+		c.fail(path, "an instant from 1970 to 2199")
+	}
+}
+
+func (c *checker) retired(path string, at *time.Time) {
+	if at != nil {
+		c.instant(path+".retired", *at)
+	}
+}
+
+func (c *checker) mass(path string, q Quantity, least, most int64) {
+	if whole, err := q.Whole(); err != nil || whole < least || whole > most {
+		c.fail(path, "from %d to %d grams or millimetres, as %s cannot be", least, most, q.Decimal+" "+q.Unit)
+	}
+}
+
+// plain is a number written out: no exponent can blow it up.
+var plain = regexp.MustCompile(`^[0-9]{1,12}(\.[0-9]{1,11})?$`)
+
+// Whole gives the grams or millimetres of a quantity.
+func (q Quantity) Whole() (int64, error) {
+	if !plain.MatchString(q.Decimal) {
+		return 0, errors.New("write the number out")
+	}
+	return measure.Typed{Decimal: q.Decimal, Unit: measure.Unit(q.Unit)}.Whole()
+}
+
+// place checks ids, names and instants; what a thing may be is checked with the rules of
+// its form by whoever brings it in.
+func (c *checker) place(path string, p *Place) {
+	c.id(path, p.ID)
+	c.name(path+".name", &p.Name)
+	c.retired(path, p.Retired)
+	c.places[p.ID] = true
+	for i := range p.Implements {
+		c.thing(fmt.Sprintf("%s.implements[%d]", path, i), p.Implements[i].ID, &p.Implements[i].Name, p.Implements[i].Retired)
+	}
+	for i := range p.Objects {
+		c.thing(fmt.Sprintf("%s.objects[%d]", path, i), p.Objects[i].ID, &p.Objects[i].Name, p.Objects[i].Retired)
+	}
+	for i := range p.Containers {
+		c.thing(fmt.Sprintf("%s.containers[%d]", path, i), p.Containers[i].ID, &p.Containers[i].Name, p.Containers[i].Retired)
+	}
+}
+
+func (c *checker) thing(path, id string, name *string, retired *time.Time) {
+	c.id(path, id)
+	c.name(path+".name", name)
+	c.retired(path, retired)
+}
+
+// maxPeople is how many people a class has at the most, and 1 at the least.
+const maxPeople = 500
+
+func (c *checker) class(path string, k *Class) {
+	c.id(path, k.ID)
+	c.name(path+".name", &k.Name)
+	if !c.places[k.Place] {
+		c.fail(path+".place", "there is no such place in the file")
+	}
+	if _, err := measure.ReadDay(k.Date); err != nil {
+		c.fail(path+".date", "%v", err)
+	}
+	c.zone(path+".timeZone", k.TimeZone)
+	lanes, people := map[string]bool{}, map[string]bool{"ground": true, "middle": true, "reach": true}
+	all := 0
+	for i, l := range k.Lanes {
+		at := fmt.Sprintf("%s.lanes[%d]", path, i)
+		if lanes[l.Lane] {
+			c.fail(at+".lane", "each lane once")
+		}
+		lanes[l.Lane] = true
+		all += l.People
+		c.mass(at+".body", l.Body, 20_000, 300_000)
+		c.mass(at+".stature", l.Stature, 1000, 2300)
+	}
+	if all < 1 || all > maxPeople {
+		c.fail(path+".lanes", "a class has from 1 to %d people, not %d", maxPeople, all)
+	}
+	for i := range k.People {
+		at := fmt.Sprintf("%s.people[%d]", path, i)
+		c.id(at, k.People[i].ID)
+		c.name(at+".name", &k.People[i].Name)
+		people[k.People[i].ID] = true
+	}
+	versions := map[int]bool{}
+	if k.Circuit != nil {
+		versions = c.circuit(path+".circuit", *k.Circuit)
+	}
+	for i, r := range k.Runs {
+		at := fmt.Sprintf("%s.runs[%d]", path, i)
+		c.run(at, r)
+		if !versions[r.Version] {
+			c.fail(at+".version", "there is no such version of the circuit")
+		}
+	}
+	lines := map[string]bool{}
+	for i, l := range k.Log {
+		at := fmt.Sprintf("%s.log[%d]", path, i)
+		c.instant(at+".written", l.Written)
+		key := l.Subject + "/" + l.Slot
+		switch {
+		case !people[l.Subject]:
+			c.fail(at+".subject", "there is nobody of this id in the class")
+		case lines[key]:
+			c.fail(at, "each slot of a person or lane once")
+		case l.InForm > l.Done:
+			c.fail(at+".inForm", "no more repetitions are in form than were done")
+		case l.Pain != "joint" && (l.Joint != "" || l.Others):
+			c.fail(at+".joint", "a joint is named only where one hurts")
+		}
+		lines[key] = true
+	}
+}
+
+// circuit checks a circuit with its history and gives the versions that there are.
+func (c *checker) circuit(path string, k Circuit) map[int]bool {
+	c.id(path, k.ID)
+	head, seen, clients := false, map[int]bool{}, map[string]bool{}
+	documents := map[int][]byte{}
+	for i, v := range k.Versions {
+		at := fmt.Sprintf("%s.versions[%d]", path, i)
+		if seen[v.Version] {
+			c.fail(at+".version", "each version once")
+		}
+		if clients[v.ClientID] {
+			c.fail(at+".clientId", "each once in a circuit")
+		}
+		seen[v.Version], clients[v.ClientID] = true, true
+		head = head || v.Version == k.Head && !v.Side
+		c.instant(at+".made", v.Made)
+		documents[v.Version] = c.document(at, v)
+		strict(c, at+".ops", v.Ops, &[]circuit.Op{})
+		strict(c, at+".notes", v.Notes, &[]why.Why{})
+	}
+	if !head {
+		c.fail(path+".head", "is the number of none of the versions")
+	}
+	for i, v := range k.Versions {
+		at := fmt.Sprintf("%s.versions[%d]", path, i)
+		for field, n := range map[string]*int{"base": v.Base, "redoTo": v.RedoTo, "undoTo": v.UndoTo} {
+			if n != nil && !seen[*n] {
+				c.fail(at+"."+field, "there is no such version")
+			}
+		}
+		c.leadsBack(at, v, documents)
+	}
+	return seen
+}
+
+// document reads a version's document and gives it as it is written today, nil when it
+// cannot be read.
+func (c *checker) document(at string, v State) []byte {
+	if !strict(c, at+".document", v.Document, &circuit.Document{}) {
+		return nil
+	}
+	d, err := circuit.Decode(v.Document)
+	if err == nil {
+		err = d.Check(c.lib)
+	}
+	if err != nil {
+		c.fail(at+".document", "%v", err)
+		return nil
+	}
+	b, err := circuit.Encode(d)
+	if err != nil {
+		c.fail(at+".document", "%v", err)
+	}
+	return b
+}
+
+// leadsBack makes sure that what a version says undoes it does.
+func (c *checker) leadsBack(at string, v State, documents map[int][]byte) {
+	var inverse []circuit.Op
+	if !strict(c, at+".inverse", v.Inverse, &inverse) || v.UndoTo == nil || documents[v.Version] == nil || documents[*v.UndoTo] == nil {
+		return
+	}
+	d, err := circuit.Decode(documents[v.Version])
+	if err == nil {
+		if d, _, err = circuit.Apply(d, inverse, c.lib); err == nil {
+			var back []byte
+			if back, err = circuit.Encode(d); err == nil && !bytes.Equal(back, documents[*v.UndoTo]) {
+				err = errors.New("it does not lead back to version " + fmt.Sprint(*v.UndoTo))
+			}
+		}
+	}
+	if err != nil {
+		c.fail(at+".inverse", "%v", err)
+	}
+}
+
+// strict reads a part of the file that its shape leaves open, strictly.
+func strict(c *checker, at string, raw json.RawMessage, into any) bool {
+	if len(raw) == 0 {
+		return true
+	}
+	_, faults, p := strictjson.Read(raw)
+	if p != nil {
+		c.fail(at, "%s", p.Detail)
+		return false
+	}
+	if len(faults) > 0 {
+		c.fail(at, "%s: %s", faults[0].Location, faults[0].Message)
+		return false
+	}
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(into); err != nil {
+		c.fail(at, "%v", err)
+		return false
+	}
+	if ops, ok := into.(*[]circuit.Op); ok && slices.ContainsFunc(*ops, func(o circuit.Op) bool { return !o.Known() }) {
+		c.fail(at, "an edit that nobody knows")
+		return false
+	}
+	return true
+}
+
+func (c *checker) run(path string, r Run) {
+	c.id(path, r.ID)
+	c.instant(path+".made", r.Made)
+	seen := map[string]bool{}
+	for i, p := range r.Presses {
+		at := fmt.Sprintf("%s.presses[%d]", path, i)
+		c.instant(at+".at", p.At)
+		if seen[p.ID] {
+			c.fail(at+".id", "each press once")
+		}
+		seen[p.ID] = true
+	}
+}

@@ -1,0 +1,75 @@
+// Package names reads what people call things and write about them, in one place, so
+// that a name is the same wherever it comes in and goes out: composed (NFC, Unicode
+// Standard Annex 15), without blanks at its edges, without anything that cannot be seen
+// or that turns what stands beside it around (the bidirectional controls of Annex 9).
+package names
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"golang.org/x/text/unicode/norm"
+)
+
+// MaxLetters is how many letters a name has at the most.
+const MaxLetters = 120
+
+// MaxRaw is how many letters may be typed for a name, before they are put together.
+const MaxRaw = 4 * MaxLetters
+
+// Read reads a name of 1 to MaxLetters letters.
+func Read(typed string) (string, error) {
+	name, err := Text(typed, MaxLetters)
+	if err == nil && name == "" {
+		err = errors.New("type a name: something that can be read")
+	}
+	return name, err
+}
+
+// Text reads a line of text of at most so many letters, which may be empty.
+func Text(typed string, most int) (string, error) {
+	if !utf8.ValidString(typed) {
+		return "", errors.New("it holds bytes that are no letters: save it as UTF-8")
+	}
+	text := norm.NFC.String(strings.TrimSpace(typed))
+	seen := false
+	for _, r := range text {
+		if what := unseen(r); what != "" {
+			return "", fmt.Errorf("%s (U+%04X) cannot stand here: take it out", what, r)
+		}
+		seen = seen || unicode.In(r, unicode.L, unicode.N, unicode.P, unicode.S)
+	}
+	if text != "" && !seen {
+		return "", errors.New("there is nothing in it that can be read")
+	}
+	if n := utf8.RuneCountInString(text); n > most {
+		return "", fmt.Errorf("at most %d letters, not %d", most, n)
+	}
+	return text, nil
+}
+
+// unseen names what a letter is that must not stand in a line of text; nothing is said
+// of one that may.
+func unseen(r rune) string {
+	switch {
+	case r == unicode.ReplacementChar:
+		return "the sign for a letter that was lost"
+	case unicode.In(r, unicode.Zl, unicode.Zp), r == '\n', r == '\r':
+		return "the end of a line"
+	case unicode.Is(unicode.Cc, r):
+		return "a control character"
+	case unicode.Is(unicode.Bidi_Control, r):
+		return "a sign that changes the direction of letters"
+	// Signs that choose how the letter before them is drawn come with it.
+	case unicode.Is(unicode.Variation_Selector, r) && r >= 0xFE00:
+		return ""
+	case unicode.In(r, unicode.Cf, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector):
+		return "a letter without width"
+	case unicode.In(r, unicode.Co, unicode.Cs, unicode.Noncharacter_Code_Point):
+		return "a letter that means nothing elsewhere"
+	}
+	return ""
+}
