@@ -39,7 +39,7 @@ func TestStudioInAFile(t *testing.T) {
 	b.expect("422")
 	choose := func(name string) { b.do(chromedp.SetUploadFiles(chromedp.CSS("#studio-file"), []string{name})) }
 	choose(broken)
-	b.until("document.querySelector('.bx--modal.is-visible').textContent.includes('This file is no JSON')")
+	b.until("document.querySelector('.bx--modal.is-visible').textContent.includes('is not one JSON document')")
 	choose(other)
 	b.until("document.querySelector('.bx--modal.is-visible .bx--inline-notification')?.textContent.includes('format: expected value')")
 	choose(file)

@@ -15,7 +15,7 @@ import (
 // registerCalc opens the calc contract: the same bytes as the command line, so
 // the decoding is the contract's own and its problems carry the request id in the
 // header only.
-func registerCalc(app *fiber.App, a huma.API) {
+func (s *server) registerCalc(app *fiber.App, a huma.API) {
 	app.Post("/api/calc/:name", func(c fiber.Ctx) error {
 		var out []byte
 		request, err := io.ReadAll(bodyOf(c))
@@ -23,6 +23,11 @@ func registerCalc(app *fiber.App, a huma.API) {
 		if err != nil {
 			return fiber.ErrBadRequest
 		}
+		back, err := turn(c.Context(), s.searches)
+		if err != nil {
+			return err
+		}
+		defer back()
 		if p == nil {
 			out, p = calc.Run(c.Context(), strings.Clone(c.Params("name")), request)
 		}

@@ -170,6 +170,7 @@ func (s *server) place(ctx context.Context, row store.Place) (Place, error) {
 		return Place{}, err
 	}
 	p := placeOf(row, st)
+	p.stock = p.stock.Until(ctx)
 	p.library, err = s.libraryOf(ctx, st.LibraryStamp)
 	return p, err
 }

@@ -91,6 +91,8 @@ type MakeAnswer struct {
 	TargetG    measure.Mass `json:"targetG"`
 	ToleranceG measure.Mass `json:"toleranceG"`
 	Feasible   bool         `json:"feasible"`
+	Exact      bool         `json:"exact" doc:"proven: nothing else is better"`
+	WithinG    measure.Mass `json:"withinG" doc:"where it is not proven: how much nearer the best there is might be; 0 where only the things packed are not proven"`
 	Loads      []MadeLoad   `json:"loads"`
 	Below      []MadeLoad   `json:"below"`
 	Above      []MadeLoad   `json:"above"`
@@ -262,6 +264,11 @@ func withPlace[T any](ctx context.Context, s *server, id string, wrong *problem.
 	if err != nil {
 		return nil, err
 	}
+	back, err := turn(ctx, s.searches)
+	if err != nil {
+		return nil, err
+	}
+	defer back()
 	out := f(p.Body, typed(p.Body.MassUnit, wrong))
 	return answer(out), wrong.Problem()
 }
@@ -343,7 +350,8 @@ func makeLoad(ctx context.Context, p Place, t *typing, in MakeInput) MakeAnswer 
 	if in.Container != "" {
 		out.MaxG = supply.Container.Max
 	}
-	made := supply.Make(out.TargetG, out.ToleranceG, in.Loads)
+	made := supply.Make(ctx, out.TargetG, out.ToleranceG, in.Loads)
+	out.Exact, out.WithinG = made.Exact, made.Within
 	list := func(rs []kit.Recipe) []MadeLoad {
 		loads := []MadeLoad{}
 		for _, r := range rs {
@@ -418,9 +426,7 @@ func bridgeJump(_ context.Context, p Place, t *typing, in BridgeInput) BridgeAns
 	h, _ := moves.HoldOf(in.Hold)
 	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
 		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: strength.FarOver(in.LastReps, in.RepsHigh)}
-	for _, o := range p.stock.Options(v, h) {
-		c.Between = append(c.Between, o.Total)
-	}
+	c.Between = p.stock.Totals(v, h)
 	c.Above, _ = p.library.Above(v)
 	b := strength.Over(c)
 	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, AtNext: b.AtNext, Reached: b.Reached, Between: b.Between, Weeks: []BridgeWeek{}, Why: b.Why}

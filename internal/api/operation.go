@@ -49,6 +49,9 @@ func checked[I, O any](a huma.API, method, path, id, summary string, f func(ctx 
 		if wrong.Failed() {
 			return nil, toProblem(ctx, wrong.Problem())
 		}
+		if err == nil {
+			err = ctx.Err() // what was computed may have been cut short
+		}
 		if err != nil {
 			return nil, toProblem(ctx, err)
 		}

@@ -17,6 +17,7 @@ import (
 	"net"
 	"net/http"
 	"reflect"
+	"runtime"
 	"strings"
 	"time"
 
@@ -65,8 +66,20 @@ const standInSeed = 1
 type server struct {
 	Config
 	libraries libraries
-	// imports lets one studio's file in at a time: it may be large.
-	imports chan struct{}
+	// imports lets one studio's file in at a time: it may be large. searches are as many
+	// at a time as there are processors: each may take a second and a hundred megabytes.
+	imports, searches chan struct{}
+}
+
+// turn waits for a turn among some; the caller gives it back. Nobody waits longer than
+// the request.
+func turn(ctx context.Context, turns chan struct{}) (back func(), err error) {
+	select {
+	case turns <- struct{}{}:
+		return func() { <-turns }, nil
+	case <-ctx.Done():
+		return nil, problem.New(problem.Busy, http.StatusServiceUnavailable, "others are at work on as much as fits at a time: try again in a moment")
+	}
 }
 
 // Server is the program's HTTP side.
@@ -81,7 +94,7 @@ func New(cfg Config) *Server {
 	if cfg.Scale == nil && cfg.Now != nil {
 		cfg.Scale = device.NewSimulated(standInSeed, cfg.Now)
 	}
-	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}, imports: make(chan struct{}, 1)}, newMetrics()
+	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}, imports: make(chan struct{}, 1), searches: make(chan struct{}, runtime.NumCPU())}, newMetrics()
 	// Bodies are read by whoever takes them, as they come: what is announced costs no
 	// memory. Addresses are told apart by their letter case.
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true,
@@ -89,7 +102,7 @@ func New(cfg Config) *Server {
 	app.Server().MaxConnsPerIP = maxPeer
 	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, s.bounded)
 	a := huma.NewAPI(contract(), &adapter{app})
-	registerCalc(app, a)
+	s.registerCalc(app, a)
 	register(a, s)
 	app.Get("/api/health/live", func(c fiber.Ctx) error { return c.SendStatus(http.StatusNoContent) })
 	app.Get("/api/health/ready", s.ready)
@@ -270,12 +283,11 @@ func (s *server) bounded(c fiber.Ctx) error {
 		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "send the body as application/json in UTF-8")
 	}
 	if c.Path() == studioImport {
-		select {
-		case s.imports <- struct{}{}:
-			defer func() { <-s.imports }()
-		case <-c.Context().Done():
-			return problem.New(problem.Busy, http.StatusServiceUnavailable, "another file is being brought in: nothing was changed, try again in a moment")
+		back, err := turn(c.Context(), s.imports)
+		if err != nil {
+			return err
 		}
+		defer back()
 	}
 	return c.Next()
 }

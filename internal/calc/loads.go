@@ -85,11 +85,12 @@ type loadOut struct {
 }
 
 type loadAnswer struct {
-	Feasible     bool      `json:"feasible"`
-	Loads        []loadOut `json:"loads,omitempty" doc:"heavier first"`
-	Exact        bool      `json:"exact" doc:"always: nothing that trying everything finds is better"`
-	NearestBelow []loadOut `json:"nearestBelow" nullable:"true" doc:"null where there is none, or when it is feasible"`
-	NearestAbove []loadOut `json:"nearestAbove" nullable:"true"`
+	Feasible     bool         `json:"feasible"`
+	Loads        []loadOut    `json:"loads,omitempty" doc:"heavier first"`
+	Exact        bool         `json:"exact" doc:"nothing that trying everything finds is better; false where about a second's work was not enough to prove it"`
+	WithinG      measure.Mass `json:"withinG,omitempty" doc:"where it is not exact: how much nearer the best there is might be; left out where only the objects are not proven"`
+	NearestBelow []loadOut    `json:"nearestBelow" nullable:"true" doc:"null where there is none, or when it is feasible"`
+	NearestAbove []loadOut    `json:"nearestAbove" nullable:"true"`
 }
 
 func loadsOut(rs []kit.Recipe, target measure.Mass) []loadOut {
@@ -107,8 +108,8 @@ var load = define[loadAnswer]("load", "One load, or two equal ones, made from ob
 		if c.Failed() {
 			return nil
 		}
-		m := s.Make(r.TargetG, r.ToleranceG, r.Loads)
-		return loadAnswer{m.Feasible(), loadsOut(m.Loads, r.TargetG), true, loadsOut(m.Below, r.TargetG), loadsOut(m.Above, r.TargetG)}
+		m := s.Make(c.ctx, r.TargetG, r.ToleranceG, r.Loads)
+		return loadAnswer{m.Feasible(), loadsOut(m.Loads, r.TargetG), m.Exact, m.Within, loadsOut(m.Below, r.TargetG), loadsOut(m.Above, r.TargetG)}
 	})))
 
 type ruleRequest struct {
@@ -133,6 +134,7 @@ type gapOut struct {
 type ruleAnswer struct {
 	Loads []markOut `json:"loads"`
 	Gaps  []gapOut  `json:"gaps" doc:"where the next load is more than a tenth heavier"`
+	Exact bool      `json:"exact" doc:"every recipe is proven to be the best; false where about a second's work was not enough for that, the loads are all there anyhow"`
 }
 
 // mostMarks keeps an answer readable.
@@ -152,7 +154,9 @@ var loadRule = define[ruleAnswer]("load-rule", "Every load that objects make, wi
 		}
 		a := ruleAnswer{Loads: []markOut{}, Gaps: []gapOut{}}
 		var totals []measure.Mass
-		for _, m := range s.Rule(r.FromG, r.ToG, r.ResolutionG) {
+		rule, exact := s.Rule(c.ctx, r.FromG, r.ToG, r.ResolutionG)
+		a.Exact = exact
+		for _, m := range rule {
 			a.Loads = append(a.Loads, markOut{m.Total, m.Objects(), m.Parts})
 			totals = append(totals, m.Total)
 		}

@@ -177,9 +177,7 @@ func Loads(s kit.Stock, v *moves.Variant, hold moves.HoldID) (out []measure.Mass
 			continue
 		}
 		oneHand = h.OneHand
-		for _, o := range s.Options(v, h) {
-			out = append(out, o.Total)
-		}
+		out = append(out, s.Totals(v, h)...)
 	}
 	return out, oneHand
 }

@@ -18,6 +18,12 @@ const packedNear = 3
 // Entries lists every entry of a move without a fault, its supports in every way the
 // place has; of packed loads those near the wanted one.
 func (j *Judge) Entries(v *moves.Variant) []Entry {
+	// What keeps a move away without a load keeps it away with any: its loads need not be
+	// looked at, and a place may have hundreds.
+	var whatever faults
+	if j.moveFaults(&whatever, Entry{Variant: v}); len(whatever.list) > 0 {
+		return nil
+	}
 	var out []Entry
 	j.each(v, func(e Entry) {
 		if j.Allowed(e) {
@@ -31,6 +37,9 @@ func (j *Judge) Entries(v *moves.Variant) []Entry {
 func (j *Judge) each(v *moves.Variant, f func(Entry)) {
 	supports := j.supports(v)
 	for _, id := range v.Holds {
+		if j.Stock.Over() {
+			return
+		}
 		h, _ := moves.HoldOf(id)
 		wanted := measure.Mass(0)
 		if h.Count > 0 {
@@ -44,9 +53,13 @@ func (j *Judge) each(v *moves.Variant, f func(Entry)) {
 	}
 }
 
+// mostWays is how many ways to serve a move's needs are looked at: all that a place with
+// forty supports has for a move of one need, and twenty of each for two.
+const mostWays = 400
+
 // supports lists the ways in which the place's kit serves the needs of a move, one
 // implement for each need; a single empty way where nothing is needed, none where
-// something is not there.
+// something is not there. Of more than mostWays those of the rows named first are left.
 func (j *Judge) supports(v *moves.Variant) [][]string {
 	ways := [][]string{{}}
 	for _, need := range v.Needs {
@@ -57,6 +70,9 @@ func (j *Judge) supports(v *moves.Variant) [][]string {
 					continue
 				}
 				for _, w := range ways {
+					if len(next) == mostWays {
+						break
+					}
 					next = append(next, append(slices.Clone(w), i.ID))
 				}
 			}

@@ -6,7 +6,6 @@ import (
 	"sort"
 
 	"nimbleanvil/internal/core/choice"
-	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/room"
@@ -94,7 +93,7 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	slices.SortStableFunc(out.Moves, func(a, b Alternative) int { return cmp.Compare(place(a), place(b)) })
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
-		for _, opt := range thinned(c.Stock.Options(v, h)) {
+		for _, opt := range c.Stock.Spaced(v, h, apartPct) {
 			out.Loads = append(out.Loads, o.alternative(choice.Entry{Variant: v, Hold: id, Option: opt, Supports: now.Anchors}, now))
 		}
 	}
@@ -105,22 +104,6 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 // apartPct is how far packed loads that are offered lie apart: a list is to be read
 // (house).
 const apartPct = 5
-
-// thinned leaves out packed loads that are hardly heavier than the one before.
-func thinned(all []kit.Option) []kit.Option {
-	out := []kit.Option{}
-	last := measure.Mass(0)
-	for _, o := range all {
-		if o.Load.Kind == kit.Made {
-			if 100*o.Total < (100+apartPct)*last {
-				continue
-			}
-			last = o.Total
-		}
-		out = append(out, o)
-	}
-	return out
-}
 
 // standIns lists the patterns a slot may turn to: its own first.
 func standIns(p moves.Pattern) []moves.Pattern {

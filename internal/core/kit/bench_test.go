@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"context"
 	"fmt"
 	"math/rand/v2"
 	"testing"
@@ -38,7 +39,7 @@ func BenchmarkMake(b *testing.B) {
 				b.Run(fmt.Sprintf("objects=%d/loads=%d/tight=%v", n, loads, tight), func(b *testing.B) {
 					b.ReportAllocs()
 					for b.Loop() {
-						s.Make(target, 100, loads)
+						s.Make(context.Background(), target, 100, loads)
 					}
 				})
 			}
@@ -67,7 +68,7 @@ func BenchmarkMakeHard(b *testing.B) {
 			b.Run(fmt.Sprintf("%s/loads=%d", name, loads), func(b *testing.B) {
 				b.ReportAllocs()
 				for b.Loop() {
-					s.Make(4849, 0, loads)
+					s.Make(context.Background(), 4849, 0, loads)
 				}
 			})
 		}
@@ -81,7 +82,7 @@ func BenchmarkRule(b *testing.B) {
 			b.Run(fmt.Sprintf("objects=%d/tight=%v", n, tight), func(b *testing.B) {
 				b.ReportAllocs()
 				for b.Loop() {
-					s.Rule(2000, 20_000, 50)
+					s.Rule(context.Background(), 2000, 20_000, 50)
 				}
 			})
 		}

@@ -89,6 +89,7 @@ func (m *maker) nearest(target measure.Mass, side int, most measure.Mass) (e, d 
 	bare := m.supply.Container != nil
 	off := func(w int) measure.Mass { return m.total(w) - target }
 	wrong := func(x measure.Mass) bool { return side < 0 && x > 0 || side > 0 && x < 0 || max(x, -x) > e }
+	tried := 0
 	for _, a := range first {
 		low := int64(target-m.base-e)/m.unit - int64(a.w[0]) - 1
 		i, _ := slices.BinarySearchFunc(second, low, func(h half, w int64) int { return cmp.Compare(int64(h.w[0]), w) })
@@ -97,6 +98,9 @@ func (m *maker) nearest(target measure.Mass, side int, most measure.Mass) (e, d 
 			x, y := off(w[0]), off(w[1])
 			if x > e {
 				break
+			}
+			if tried++; tried%8 == 0 && !m.work.spend(4) {
+				return e, d, ok
 			}
 			if wrong(x) || wrong(y) || y > x || w[0] > m.top || !bare && w[1] == 0 || !m.roomy([2]int64{a.v[0] + b.v[0], a.v[1] + b.v[1]}) {
 				continue

@@ -124,3 +124,13 @@ func (h Household) OfKind(kind string) (Weight, error) {
 	w.Why = why.Of(why.MassOfKind, why.Practice, why.ID("kind", k.ID), why.G("gross", float64(k.MassG)), why.G("low", float64(k.LowG)), why.G("high", float64(k.HighG)))
 	return w, nil
 }
+
+func find[T any](in []T, is func(T) bool) (T, bool) {
+	for _, x := range in {
+		if is(x) {
+			return x, true
+		}
+	}
+	var zero T
+	return zero, false
+}

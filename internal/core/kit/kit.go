@@ -3,6 +3,7 @@
 package kit
 
 import (
+	"context"
 	"slices"
 
 	"nimbleanvil/internal/core/body"
@@ -197,6 +198,25 @@ type Stock struct {
 	// only are containers that are packed once, and as what; taken is what is in them.
 	only  map[string]Option
 	taken map[string]int
+	// ctx is the request's that the stock was read for; nil never ends.
+	ctx context.Context
+}
+
+// Until gives the same stock for as long as somebody waits: once the context has ended,
+// what is asked of the stock is cut short, and whoever asked looks at Over.
+func (s Stock) Until(ctx context.Context) Stock {
+	s.ctx = ctx
+	return s
+}
+
+// Over tells whether nobody waits any more.
+func (s Stock) Over() bool { return s.ctx != nil && s.ctx.Err() != nil }
+
+func (s Stock) context() context.Context {
+	if s.ctx == nil {
+		return context.Background()
+	}
+	return s.ctx
 }
 
 // hardestRow is the body a measured table must hold before it serves a class of
@@ -250,7 +270,7 @@ func (s Stock) Pieces(id string) int {
 
 // Implement finds a row of implements by id.
 func (s Stock) Implement(id string) (Implement, bool) {
-	return find(s.Implements, func(i Implement) bool { return i.ID == id })
+	return rowOf(s, s.Implements, id, func(i *Implement) string { return i.ID })
 }
 
 // Without gives the stock with a row of implements away: what is lent, broken or taken by
@@ -262,19 +282,24 @@ func (s Stock) Without(id string) Stock {
 }
 
 func (s Stock) object(id string) (Object, bool) {
-	return find(s.Objects, func(o Object) bool { return o.ID == id })
+	return rowOf(s, s.Objects, id, func(o *Object) string { return o.ID })
 }
 
 func (s Stock) container(id string) (Container, bool) {
-	return find(s.Containers, func(c Container) bool { return c.ID == id })
+	return rowOf(s, s.Containers, id, func(c *Container) string { return c.ID })
 }
 
-func find[T any](in []T, is func(T) bool) (T, bool) {
-	for _, x := range in {
-		if is(x) {
-			return x, true
+// rowOf finds a row by id, first where it stood when the stock was kept.
+func rowOf[T any](s Stock, in []T, id string, of func(*T) string) (row T, ok bool) {
+	if s.shelf != nil {
+		if i, known := s.shelf.at[id]; known && i < len(in) && of(&in[i]) == id {
+			return in[i], true
 		}
 	}
-	var zero T
-	return zero, false
+	for i := range in {
+		if of(&in[i]) == id {
+			return in[i], true
+		}
+	}
+	return row, false
 }

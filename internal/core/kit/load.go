@@ -3,7 +3,6 @@ package kit
 import (
 	"cmp"
 	"slices"
-	"sort"
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -104,12 +103,51 @@ type Option struct {
 // not exist often enough for one person is left out, and what the limits on objects
 // and bags keep from the move (rules beside Supply).
 func (s Stock) Options(v *moves.Variant, h moves.Hold) []Option {
-	if h.Count == 0 {
-		return []Option{{Load: Nothing}}
+	return options(s.offers(v, h))
+}
+
+// Spaced lists Options without the packed loads that are hardly heavier than the one
+// before: under so many per cent.
+func (s Stock) Spaced(v *moves.Variant, h moves.Hold, apartPct measure.Mass) []Option {
+	var out []offer
+	last := measure.Mass(0)
+	for _, o := range s.offers(v, h) {
+		if o.Load.Kind == Made {
+			if 100*o.Total < (100+apartPct)*last {
+				continue
+			}
+			last = o.Total
+		}
+		out = append(out, o)
 	}
-	out := s.single(v, h)
-	out = append(out, s.packed(v, h)...)
-	sort.SliceStable(out, func(a, b int) bool { return out[a].Total < out[b].Total })
+	return options(out)
+}
+
+// Totals lists what the loads of Options weigh.
+func (s Stock) Totals(v *moves.Variant, h moves.Hold) []measure.Mass {
+	all := s.offers(v, h)
+	out := make([]measure.Mass, 0, len(all))
+	for _, o := range all {
+		out = append(out, o.Total)
+	}
+	return out
+}
+
+func options(offers []offer) []Option {
+	out := make([]Option, 0, len(offers))
+	for _, o := range offers {
+		out = append(out, o.option())
+	}
+	return out
+}
+
+// offers lists what Options gives, before it is packed.
+func (s Stock) offers(v *moves.Variant, h moves.Hold) []offer {
+	if h.Count == 0 {
+		return []offer{{Option: Option{Load: Nothing}}}
+	}
+	out := append(offered(s.single(v, h)), s.packed(v, h)...)
+	slices.SortStableFunc(out, func(a, b offer) int { return cmp.Compare(a.Total, b.Total) })
 	return out
 }
 
@@ -165,11 +203,11 @@ func (s Stock) Near(v *moves.Variant, h moves.Hold, wanted measure.Mass, limit i
 		return []Option{{Load: Nothing}}
 	}
 	out := s.single(v, h)
-	packed := s.packed(v, h)
+	packed := s.packedNear(v, h, wanted, limit)
 	if len(packed) > 0 {
-		slices.SortStableFunc(packed, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
-		at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o Option, m measure.Mass) int { return cmp.Compare(o.Total, m) })
-		out = append(out, packed[max(0, at-limit):min(len(packed), at+limit)]...)
+		slices.SortStableFunc(packed, func(a, b offer) int { return cmp.Compare(a.Total, b.Total) })
+		at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o offer, m measure.Mass) int { return cmp.Compare(o.Total, m) })
+		out = append(out, options(packed[max(0, at-limit):min(len(packed), at+limit)])...)
 	}
 	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })
 	return out

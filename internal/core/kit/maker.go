@@ -35,6 +35,9 @@ type maker struct {
 	// tries counts the states that were searched; table is made when they are many.
 	tries int
 	table *pairTable
+	work  *work
+	// cut tells that what was answered last is not proven to be the best.
+	cut bool
 }
 
 // kindOf is a kind in units: a plain piece has no steps.
@@ -46,14 +49,24 @@ type kindOf struct {
 const (
 	noWay      = 60_000 // of few: more objects than there can be, and 500 more still fit in 16 bits
 	noRoom     = 1 << 30
-	unlimited  = math.MaxInt16
+	unlimited  = math.MaxInt32
 	mostVolume = 1 << 20 // ml; 500 pieces of it and noRoom still fit in 32 bits
 )
 
-func newMaker(s Supply, most measure.Mass, loads int) *maker {
-	m := &maker{supply: s, loads: loads, volume: mostVolume}
+func newMaker(w *work, s Supply, most measure.Mass, loads int) *maker {
+	room := measure.Volume(mostVolume)
+	if s.Container != nil {
+		room = min(s.Container.Volume, mostVolume)
+	}
+	return makerFor(w, s, most, loads, room, room)
+}
+
+// makerFor makes a maker whose tables serve containers of the same things, from the
+// tightest to the roomiest.
+func makerFor(w *work, s Supply, most measure.Mass, loads int, tightest, roomiest measure.Volume) *maker {
+	m := &maker{supply: s, loads: loads, volume: int32(roomiest), work: w} //nolint:gosec // bounded
 	if c := s.Container; c != nil {
-		m.base, m.volume = c.Mass, int32(min(c.Volume, mostVolume)) //nolint:gosec // bounded
+		m.base = c.Mass
 		most = min(most, c.Max)
 	}
 	for _, o := range s.Objects {
@@ -71,9 +84,11 @@ func newMaker(s Supply, most measure.Mass, loads int) *maker {
 	}
 	held := int64(0)
 	add := func(mass, step measure.Mass, steps, count int, v measure.Volume) {
-		m.kinds = append(m.kinds, kindOf{int(int64(mass) / m.unit), int(int64(step) / m.unit), steps, count, int32(min(v, measure.Volume(m.volume)+1))}) //nolint:gosec // bounded
-		held += int64(v) * int64(count)
-		m.held += (int64(mass) + int64(step)*int64(steps)) / m.unit * int64(count)
+		k := kindOf{mass: int(int64(mass) / m.unit), step: int(int64(step) / m.unit), steps: steps, volume: int32(min(v, measure.Volume(m.volume)+1))} //nolint:gosec // bounded
+		k.count = min(count, loads*max(m.top, 0)/k.mass)                                                                                               // no more than the loads may hold
+		m.kinds = append(m.kinds, k)
+		held += int64(v) * int64(k.count)
+		m.held += int64(k.most()) * int64(k.count)
 	}
 	for _, o := range s.Objects {
 		add(o.Mass, 0, 0, o.Count, o.Volume)
@@ -81,11 +96,36 @@ func newMaker(s Supply, most measure.Mass, loads int) *maker {
 	for _, f := range s.Fillables {
 		add(f.Empty, f.Step, f.steps(), f.Count, f.Volume)
 	}
-	m.binds = s.Container != nil && held > int64(m.volume)
+	m.binds = s.Container != nil && held > int64(tightest)
+	if !m.binds { // then it keeps nothing out of anything
+		for i := range m.kinds {
+			m.kinds[i].volume = 0
+		}
+	}
+	m.top = int(min(int64(m.top), m.held)) // tables are as large as what there is
 	m.order()
 	m.tables()
 	m.free = newSearch(m)
 	return m
+}
+
+// within gives the maker of one load for a container that takes the same things: the
+// tables are shared.
+func (m *maker) within(s Supply) *maker {
+	c := *m
+	c.supply, c.base, c.cut = s, s.Container.Mass, false
+	c.volume = int32(min(s.Container.Volume, mostVolume)) //nolint:gosec // bounded
+	held := int64(0)
+	for _, k := range c.kinds {
+		held += int64(k.volume) * int64(k.count)
+	}
+	c.binds = m.binds && held > int64(c.volume)
+	most := min(s.Container.Max, MaxBag)
+	if c.top = -1; most >= c.base {
+		c.top = int(min(int64(most-c.base)/c.unit, int64(m.top)))
+	}
+	c.free = newSearch(&c)
+	return &c
 }
 
 // order puts the heaviest kinds first for two loads and notes where each is.
@@ -223,20 +263,50 @@ func (m *maker) reach(w int) bool {
 	return m.few[0][w] < noWay && (!m.binds || m.room[0][w] <= m.volume)
 }
 
+// found is what a search came to. Where it was cut short it is not proven: within is how
+// much nearer than the best found the best there is might be.
+type found struct {
+	loads  []Recipe
+	exact  bool
+	within measure.Mass
+}
+
 // best finds the best loads: side 0 on both sides of a target, -1 and +1 on one, as
-// far as an error of most. It gives nil where nothing is.
-func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe {
+// far as an error of most. It gives none where nothing is.
+func (m *maker) best(target measure.Mass, side int, most measure.Mass) found {
 	if m.top < 0 {
-		return nil
+		return found{exact: true}
 	}
 	most = min(most, max(target, m.total(m.top)-target))
+	var f found
+	doubt := measure.Mass(-1) // the smallest error at which it is not known whether there are loads
 	if m.byHalves {
-		if e, d, ok := m.nearest(target, side, most); ok {
-			return m.choose(m.candidates(target, side, e, d))
+		e, d, ok := m.nearest(target, side, most)
+		if m.work.out {
+			doubt = 0
 		}
-		return nil
+		if ok {
+			known := false
+			if f.loads, known = m.choose(m.candidates(target, side, e, d)); !known && doubt < 0 {
+				doubt = e
+			}
+		}
+	} else {
+		f.loads, doubt = m.outwards(target, side, most)
 	}
-	heaviest := m.heaviest()
+	f.exact = doubt < 0 && !m.cut
+	if doubt >= 0 && m.loads == 2 {
+		f.loads = nearer(target, f.loads, m.twins(target, side, most))
+	}
+	if doubt >= 0 && f.loads != nil {
+		f.within = max(0, worst(target, f.loads)-doubt)
+	}
+	return f
+}
+
+// outwards tries ever larger errors until there are loads.
+func (m *maker) outwards(target measure.Mass, side int, most measure.Mass) (loads []Recipe, doubt measure.Mass) {
+	heaviest, doubt := m.heaviest(), measure.Mass(-1)
 	for e := measure.Mass(0); e <= most; e++ {
 		_, okA := m.at(target + e)
 		_, okB := m.at(target - e)
@@ -253,12 +323,51 @@ func (m *maker) best(target measure.Mass, side int, most measure.Mass) []Recipe 
 			}
 		}
 		for d := measure.Mass(0); d <= widest; d += measure.Mass(m.unit) {
-			if got := m.choose(m.candidates(target, side, e, d)); got != nil {
-				return got
+			got, known := m.choose(m.candidates(target, side, e, d))
+			if !known && doubt < 0 {
+				doubt = e
+			}
+			if got != nil || !m.work.spend(1) {
+				return got, doubt
 			}
 		}
 	}
-	return nil
+	return nil, doubt
+}
+
+// twins gives two equal loads, each the best from half of every kind: near enough where
+// a search for the best pair goes on for too long.
+func (m *maker) twins(target measure.Mass, side int, most measure.Mass) []Recipe {
+	s := m.supply
+	s.Objects, s.Fillables = slices.Clone(s.Objects), slices.Clone(s.Fillables)
+	for i := range s.Objects {
+		s.Objects[i].Count /= 2
+	}
+	for i := range s.Fillables {
+		s.Fillables[i].Count /= 2
+	}
+	one := newMaker(newWork(m.work.ctx, enough/10), s, m.total(m.top), 1).best(target, side, most)
+	if one.loads == nil {
+		return nil
+	}
+	return []Recipe{one.loads[0], one.loads[0]}
+}
+
+// worst is the largest error of loads.
+func worst(target measure.Mass, loads []Recipe) measure.Mass {
+	e := measure.Mass(0)
+	for _, r := range loads {
+		e = max(e, r.Total-target, target-r.Total)
+	}
+	return e
+}
+
+// nearer gives the nearer of two pairs, of equals the first.
+func nearer(target measure.Mass, a, b []Recipe) []Recipe {
+	if a == nil || b != nil && worst(target, b) < worst(target, a) {
+		return b
+	}
+	return a
 }
 
 // heaviest is the most that one load can weigh, the bare container at least.
@@ -310,47 +419,121 @@ func (m *maker) beyond(target measure.Mass, side int, e measure.Mass) bool {
 }
 
 // choose takes the possible one of two candidates that are equally near: fewest
-// objects, then the smaller total, which is the second's.
-func (m *maker) choose(first, second contents) []Recipe {
+// objects, then the smaller total, which is the second's. Known is false where the work
+// was not enough to say whether one is possible.
+func (m *maker) choose(first, second contents) (loads []Recipe, known bool) {
 	var best contents
-	n := 0
+	var way []taken
+	n, proven := 0, true
+	known = true
 	for _, c := range [2]contents{second, first} {
 		if !c.ok {
 			continue
 		}
-		if few := m.fewest(c.w); few >= 0 && (!best.ok || few < n) {
-			best, n = c, few
+		few, how, sure, ok := m.fewest(c.w)
+		known = known && ok
+		if how != nil && (way == nil || few < n) {
+			best, n, way = c, few, how
 		}
+		proven = proven && sure
 	}
-	if !best.ok {
-		return nil
+	if way == nil {
+		return nil, known
 	}
-	return m.recipes(best.w, n)
+	m.cut = m.cut || !proven
+	return m.recipes(best.w, n, way), true
 }
 
-// fewest gives the least number of objects that make these contents, -1 when
-// nothing does.
-func (m *maker) fewest(w [2]int) int {
-	if m.table != nil && !m.table.has(w) {
-		return -1
+// share is what part of the work the question whether one pair of contents is possible
+// may take.
+const share = 16
+
+// fewest gives the least number of objects that make these contents and how; no way
+// when nothing does. Sure tells that the number is proven to be the least, known whether
+// anything does.
+func (m *maker) fewest(w [2]int) (n int, way []taken, sure, known bool) {
+	if m.loads == 1 {
+		way = m.quick(w[0])
+		if way == nil || !m.binds {
+			return count(way), way, true, true
+		}
+	} else if way, known = m.possible(w); way == nil {
+		return 0, nil, true, known
 	}
-	m.free.hasty = m.loads == 2 && m.table == nil
-	possible := m.free.can(m.start(w, unlimited))
-	m.free.hasty = false
-	if m.free.gaveUp {
-		m.table, m.free.gaveUp = m.tableOfPairs(), false
-		return m.fewest(w)
-	}
-	if !possible {
-		return -1
-	}
-	for n := int(m.few[0][w[0]+w[1]]); ; n++ {
-		if m.free.can(m.start(w, n)) {
-			return n
+	// Fewer are tried from the least there could be upwards: mostly that is the number.
+	for n = int(m.few[0][w[0]+w[1]]); n < count(way); n++ {
+		ok := false
+		if !m.work.part(m.work.left/2, func() { ok = m.free.can(m.start(w, n)) }) {
+			return count(way), way, false, true
+		}
+		if ok {
+			return n, m.free.way(), true, true
 		}
 	}
+	return count(way), way, true, true
+}
+
+// possible finds any way to make two contents at once. Known is false where the work was
+// not enough to find one or to prove that there is none.
+func (m *maker) possible(w [2]int) (way []taken, known bool) {
+	if m.table != nil && !m.table.has(w) {
+		return nil, true
+	}
+	m.free.hasty = m.table == nil
+	ok := false
+	known = m.work.part(enough/share, func() { ok = m.free.can(m.start(w, unlimited)) })
+	m.free.hasty = false
+	if m.free.gaveUp {
+		m.free.gaveUp = false
+		m.table = m.tableOfPairs()
+		return m.possible(w)
+	}
+	if !ok {
+		return nil, known
+	}
+	return m.free.way(), true
+}
+
+// taken is how many pieces of a kind each load takes, and how many steps are filled into
+// them.
+type taken struct{ pieces, steps [2]int }
+
+// count counts the objects of a way.
+func count(way []taken) int {
+	n := 0
+	for _, t := range way {
+		n += t.pieces[0] + t.pieces[1]
+	}
+	return n
+}
+
+// quick finds a way to make contents of one load from the tables alone, nil where there
+// is none: of the fewest objects, or, where the volume binds, of the least volume.
+func (m *maker) quick(w int) []taken {
+	if !m.reach(w) {
+		return nil
+	}
+	way := make([]taken, len(m.kinds))
+	for k, kind := range m.kinds {
+		way[k], w = m.quickly(k, kind, w)
+	}
+	return way
+}
+
+// quickly gives how much of a kind the cheapest way to make w takes, and what is left.
+func (m *maker) quickly(k int, kind kindOf, w int) (taken, int) {
+	for n := 0; n <= kind.count && n*kind.mass <= w; n++ {
+		for x := 0; x <= n*kind.steps && n*kind.mass+x*kind.step <= w; x++ {
+			rest := w - n*kind.mass - x*kind.step
+			if m.binds && m.room[k+1][rest] < noRoom && m.room[k+1][rest]+int32(n)*kind.volume == m.room[k][w] || //nolint:gosec // bounded
+				!m.binds && m.few[k+1][rest] < noWay && int(m.few[k+1][rest])+n == int(m.few[k][w]) {
+				return taken{[2]int{n, 0}, [2]int{x, 0}}, rest
+			}
+		}
+	}
+	return taken{}, w // the tables say that there is a way
 }
 
 func (m *maker) start(w [2]int, n int) state {
-	return state{r: [2]int32{int32(w[0]), int32(w[1])}, v: [2]int32{m.volume, m.volume}, n: int16(n)} //nolint:gosec // bounded by the tables
+	return state{r: [2]int32{int32(w[0]), int32(w[1])}, v: [2]int32{m.volume, m.volume}, n: int32(n)} //nolint:gosec // bounded by the tables
 }

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"context"
 	"slices"
 
 	"nimbleanvil/internal/core/measure"
@@ -71,6 +72,11 @@ func (r Recipe) Objects() int {
 // mass and at or over it, each nil where there is none.
 type Making struct {
 	Loads, Below, Above []Recipe
+	// Exact tells that nothing that trying everything finds is better. Where the work
+	// was not enough for that, Within is how much nearer the best there is might be; at 0
+	// only the number of objects, or which they are, is not proven.
+	Exact  bool
+	Within measure.Mass
 }
 
 // Feasible tells whether the wish can be met.
@@ -81,8 +87,8 @@ func (m Making) Feasible() bool { return m.Loads != nil }
 // means, in this order: smallest largest absolute error; smallest difference of
 // the two; fewest objects; smallest total; more of the kinds named earlier,
 // objects before fillables, both loads counted together and then the heavier; and
-// of equal recipes the fullest first vessel, then the second. The answer is exact:
-// nothing that trying everything finds is better.
+// of equal recipes the fullest first vessel, then the second. The answer says whether it
+// is exact. The work is bounded in steps, about a second's, and ends with the context.
 //
 // With K kinds and W the wanted mass and the heaviest piece not over it together, in units of
 // the masses' common divisor, one load takes K x W steps for each doubling of the
@@ -93,23 +99,28 @@ func (m Making) Feasible() bool { return m.Loads != nil }
 // from the target that stops at the first pair there is: soon, where there is that much
 // to choose from. A search that goes on for long is helped by a table of all pairs of
 // contents, a bit each, made in W x W / 64 steps for every piece.
-func (s Supply) Make(target, tolerance measure.Mass, loads int) Making {
-	return s.make(target, tolerance, loads, mostPairs)
+func (s Supply) Make(ctx context.Context, target, tolerance measure.Mass, loads int) Making {
+	return s.make(newWork(ctx, enough), target, tolerance, loads, mostPairs)
 }
 
 // make is Make with a limit of its own between its two ways with pairs.
-func (s Supply) make(target, tolerance measure.Mass, loads int, pairs float64) Making {
+func (s Supply) make(work *work, target, tolerance measure.Mass, loads int, pairs float64) Making {
 	most := max(target+tolerance, s.over(target, loads))
 	if s.Container != nil {
 		most = max(most, s.Container.Mass)
 	}
-	m := newMaker(s, most, loads)
+	m := newMaker(work, s, most, loads)
 	_, small := m.middle()
 	m.byHalves = loads == 2 && small && m.pairs(m.kinds) <= pairs
-	if best := m.best(target, 0, tolerance); best != nil {
-		return Making{Loads: best}
+	best := m.best(target, 0, tolerance)
+	if best.loads != nil {
+		return Making{Loads: best.loads, Exact: best.exact, Within: best.within}
 	}
-	return Making{Below: m.best(target, -1, target), Above: m.best(target, 1, measure.MaxLoad)}
+	// Each side has half of what is left.
+	var below, above found
+	work.part(work.left/2, func() { below = m.best(target, -1, target) })
+	above = m.best(target, 1, measure.MaxLoad)
+	return Making{Below: below.loads, Above: above.loads, Exact: best.exact && below.exact && above.exact, Within: max(below.within, above.within)}
 }
 
 // Gap is a stretch of a rule where the next load is more than a tenth heavier.
@@ -117,10 +128,11 @@ type Gap struct{ From, To measure.Mass }
 
 // Rule lists the loads from one mass to another, both inclusive: of each stretch
 // of the resolution, counted from the beginning, the lightest with its best
-// recipe. The cost is one table and a walk over the kinds for each load.
-func (s Supply) Rule(from, to, resolution measure.Mass) []Recipe {
-	m := newMaker(s, to, 1)
-	var out []Recipe
+// recipe. The cost is one table and a walk over the kinds for each load. Exact tells
+// that every recipe is proven to have the fewest objects; the loads are all there
+// anyhow.
+func (s Supply) Rule(ctx context.Context, from, to, resolution measure.Mass) (out []Recipe, exact bool) {
+	m := newMaker(newWork(ctx, enough), s, to, 1)
 	last := int64(-1)
 	for w := 0; w <= m.top; w++ {
 		total := m.total(w)
@@ -129,9 +141,16 @@ func (s Supply) Rule(from, to, resolution measure.Mass) []Recipe {
 			continue
 		}
 		last = bucket
-		out = append(out, m.recipes([2]int{w, 0}, m.fewest([2]int{w, 0}))...)
+		out = append(out, m.load(w))
 	}
-	return out
+	return out, !m.cut
+}
+
+// load gives the best recipe of one load of these contents, which are possible.
+func (m *maker) load(w int) Recipe {
+	n, way, sure, _ := m.fewest([2]int{w, 0})
+	m.cut = m.cut || !sure
+	return m.recipes([2]int{w, 0}, n, way)[0]
 }
 
 // over bounds the least loads at or above a target. Such a load either is one piece that
@@ -171,11 +190,11 @@ func (s Supply) over(target measure.Mass, loads int) measure.Mass {
 	return most
 }
 
-// Simple lists a load for each stretch of a step up to a mass, as Rule does, but the
-// one of the fewest objects in place of the lightest: what somebody would rather pack.
-func (s Supply) Simple(to, step measure.Mass) []Recipe {
-	m := newMaker(s, to, 1)
-	var out []Recipe
+// simplest lists the contents of one load in each stretch of a step up to the most: not
+// the lightest, as Rule does, but those of the fewest objects, what somebody would
+// rather pack. Nothing packed is none of them.
+func (m *maker) simplest(step measure.Mass) []int {
+	var out []int
 	for w := 0; w <= m.top; {
 		bucket := m.total(w) / step
 		best := -1
@@ -184,8 +203,8 @@ func (s Supply) Simple(to, step measure.Mass) []Recipe {
 				best = w
 			}
 		}
-		if best >= 0 {
-			out = append(out, m.recipes([2]int{best, 0}, m.fewest([2]int{best, 0}))...)
+		if best > 0 {
+			out = append(out, best)
 		}
 	}
 	return out

@@ -3,6 +3,7 @@
 package kit
 
 import (
+	"context"
 	"fmt"
 	"math/rand/v2"
 	"os"
@@ -174,7 +175,7 @@ func TestMakeEqualsOutsideSolver(t *testing.T) {
 func equalsSolver(t *testing.T, s Supply, target, tolerance measure.Mass, loads int) {
 	p := &program{t: t, s: s, loads: loads, target: target}
 	p.build(tolerance)
-	got := s.Make(target, tolerance, loads)
+	got := s.Make(context.Background(), target, tolerance, loads)
 	e, ok := p.solve("Minimize", "e")
 	require.Equal(t, ok, got.Feasible())
 	if !ok {

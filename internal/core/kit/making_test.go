@@ -2,6 +2,7 @@ package kit
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"slices"
 	"testing"
@@ -220,8 +221,9 @@ func TestMakeIsTheBestThereIs(t *testing.T) {
 				tolerance := measure.Mass(rapid.SampledFrom([]int{0, 20, 150, 900}).Draw(t, "tolerance"))
 				within := bestOf(s, target, loads, func(m measure.Mass) bool { return abs(m-target) <= tolerance })
 				pairs := rapid.SampledFrom([]float64{0, mostPairs}).Draw(t, "pairs")
-				got := s.make(target, tolerance, loads, pairs)
+				got := s.make(newWork(context.Background(), enough), target, tolerance, loads, pairs)
 				require.Equal(t, within != nil, got.Feasible())
+				require.True(t, got.Exact)
 				if within != nil {
 					require.Equal(t, written(s, within), got.Loads)
 					return
@@ -255,7 +257,9 @@ func TestRuleMissesNothing(t *testing.T) {
 				want = append(want, written(s, bestOf(s, total, 1, func(m measure.Mass) bool { return m == total }))...)
 			}
 		}
-		require.Equal(t, want, s.Rule(from, to, step))
+		got, exact := s.Rule(context.Background(), from, to, step)
+		require.Equal(t, want, got)
+		require.True(t, exact)
 	})
 }
 
@@ -303,7 +307,7 @@ func TestSixtyObjects(t *testing.T) {
 					}
 				}
 				for _, ways := range []float64{0, mostPairs} {
-					got := s.make(measure.Mass(target), 1000, loads, ways)
+					got := s.make(newWork(context.Background(), enough), measure.Mass(target), 1000, loads, ways)
 					require.True(t, got.Feasible(), family)
 					e, used := measure.Mass(0), map[string]int{}
 					for _, r := range got.Loads {
@@ -336,11 +340,11 @@ func TestVeryManyObjects(t *testing.T) {
 	for i := range 40 {
 		s.Objects = append(s.Objects, Pieces{ID: fmt.Sprint(i), Mass: 1, Count: 500})
 	}
-	got := s.Make(20_000, 0, 1)
+	got := s.Make(context.Background(), 20_000, 0, 1)
 	require.True(t, got.Feasible())
 	assert.Equal(t, 20_000, got.Loads[0].Objects())
-	assert.False(t, s.Make(20_001, 0, 1).Feasible())
-	assert.EqualValues(t, 10_000, s.Make(10_000, 0, 2).Loads[1].Total)
+	assert.False(t, s.Make(context.Background(), 20_001, 0, 1).Feasible())
+	assert.EqualValues(t, 10_000, s.Make(context.Background(), 10_000, 0, 2).Loads[1].Total)
 }
 
 func boolean(b bool) int {
@@ -358,7 +362,7 @@ func TestTooLittleForTwo(t *testing.T) {
 	for i, m := range []measure.Mass{3, 8, 14, 26, 49, 98} {
 		s.Objects = append(s.Objects, Pieces{fmt.Sprint(i), m, 0, []int{7, 9, 8, 8, 4, 6}[i]})
 	}
-	got := s.Make(4353, 100, 2)
+	got := s.Make(context.Background(), 4353, 100, 2)
 	require.False(t, got.Feasible())
 	assert.Nil(t, got.Above)
 	// Everything small is 21 + 72 + 112 + 208 + 196 + 588 = 1197: with the bottle beside it
@@ -375,13 +379,13 @@ func TestTooLittleForTwo(t *testing.T) {
 func TestMakeByHand(t *testing.T) {
 	bag := &Vessel{ID: "rucksack", Mass: 800, Max: 15_000, Volume: 20_000}
 	tins := Supply{Objects: []Pieces{{"can", 455, 450, 20}}, Container: bag}
-	got := tins.Make(9000, 100, 1)
+	got := tins.Make(context.Background(), 9000, 100, 1)
 	require.True(t, got.Feasible())
 	assert.Equal(t, []Recipe{{8990, []Portion{{ID: "can", Count: 18}}}}, got.Loads)
 	tins.Objects[0].Count = 12
 	tins.Fillables = []Fillable{{"bottle", 40, 1540, 50, 1600, 4}}
-	assert.Equal(t, []Recipe{{9000, []Portion{{ID: "can", Count: 8}, {ID: "bottle", Fills: []measure.Mass{1500, 1500, 1400, 0}}}}}, tins.Make(9000, 100, 1).Loads)
-	got = Supply{Objects: []Pieces{{"can", 5200, 5000, 2}}}.Make(4000, 200, 2)
+	assert.Equal(t, []Recipe{{9000, []Portion{{ID: "can", Count: 8}, {ID: "bottle", Fills: []measure.Mass{1500, 1500, 1400, 0}}}}}, tins.Make(context.Background(), 9000, 100, 1).Loads)
+	got = Supply{Objects: []Pieces{{"can", 5200, 5000, 2}}}.Make(context.Background(), 4000, 200, 2)
 	assert.False(t, got.Feasible())
 	assert.Nil(t, got.Below)
 	assert.Equal(t, []Recipe{{5200, []Portion{{ID: "can", Count: 1}}}, {5200, []Portion{{ID: "can", Count: 1}}}}, got.Above)

@@ -2,7 +2,7 @@ package kit
 
 import (
 	"slices"
-	"sync"
+	"sort"
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -99,17 +99,36 @@ func (s Stock) PackingChecks(container string) []string {
 
 // packed lists the loads of every size that a move in a hold may take: containers,
 // and vessels filled in part.
-func (s Stock) packed(v *moves.Variant, h moves.Hold) []Option {
+func (s Stock) packed(v *moves.Variant, h moves.Hold) []offer {
+	return s.packedWithin(v, h, func(r *rule) (from, until int) { return 0, len(r.contents) })
+}
+
+// packedNear lists of packed the loads of each container that are next to a mass, so
+// many on either side.
+func (s Stock) packedNear(v *moves.Variant, h moves.Hold, wanted measure.Mass, limit int) []offer {
+	return s.packedWithin(v, h, func(r *rule) (from, until int) {
+		at := sort.Search(len(r.contents), func(i int) bool { return r.total(i) > wanted })
+		return max(0, at-limit), min(len(r.contents), at+limit)
+	})
+}
+
+func (s Stock) packedWithin(v *moves.Variant, h moves.Hold, within func(*rule) (from, until int)) []offer {
 	soft := softOnly(v)
-	out := s.filled(v, h)
+	out := offered(s.filled(v, h))
 	for _, c := range s.bags(v, h) {
+		if s.Over() {
+			break
+		}
 		if o, fixed := s.only[c.ID]; fixed {
 			if o.Total > 0 && (!v.BagThrown || o.Total <= MaxSnatch) && (!soft || s.softly(o.Load)) {
-				out = append(out, o)
+				out = append(out, offer{Option: o})
 			}
 			continue
 		}
-		for _, o := range s.rule(c, soft) {
+		r := s.rule(c, soft)
+		from, until := within(r)
+		for i := from; i < until; i++ {
+			o := offer{Option: Option{Load{Kind: Made, Container: c.ID}, r.total(i)}, rule: r, at: i}
 			if v.BagThrown && o.Total > MaxSnatch {
 				break
 			}
@@ -148,7 +167,7 @@ func (s Stock) PackedOnce(container string, o Option) Stock {
 	}
 	s.only, s.taken = only, taken
 	if s.shelf != nil {
-		s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+		s.shelf = s.newShelf()
 	}
 	return s
 }
@@ -157,7 +176,7 @@ func (s Stock) PackedOnce(container string, o Option) Stock {
 func (s Stock) WithoutObjects(gone map[string]bool) Stock {
 	s.Objects = slices.DeleteFunc(slices.Clone(s.Objects), func(o Object) bool { return gone[o.ID] })
 	if s.shelf != nil {
-		s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+		s.shelf = s.newShelf()
 	}
 	return s
 }
@@ -192,11 +211,15 @@ func (s Stock) About(v *moves.Variant, h moves.Hold, total measure.Mass) (Option
 		}
 		return [2]int64{int64(n), int64(max(o.Total-total, total-o.Total))}
 	}
-	for _, o := range s.Options(v, h) {
-		if o.Total == total && o.Load.Kind != Made {
-			return o, true
+	for _, x := range s.offers(v, h) {
+		if x.Total == total && x.Load.Kind != Made {
+			return x.Option, true
 		}
-		if x, y := rank(o), rank(best); o.Load.Kind == Made && x[1] < int64(packStep) && (!found || x[0] < y[0] || x[0] == y[0] && x[1] < y[1]) {
+		if x.Load.Kind != Made || max(x.Total-total, total-x.Total) >= packStep {
+			continue
+		}
+		o := x.option()
+		if x, y := rank(o), rank(best); !found || x[0] < y[0] || x[0] == y[0] && x[1] < y[1] {
 			best, found = o, true
 		}
 	}
@@ -205,7 +228,7 @@ func (s Stock) About(v *moves.Variant, h moves.Hold, total measure.Mass) (Option
 			break
 		}
 		supply, _ := s.Supply(c.ID, softOnly(v))
-		if m := supply.Make(total, 0, 1); m.Feasible() && len(m.Loads[0].Parts) > 0 {
+		if m := supply.Make(s.context(), total, 0, 1); m.Feasible() && len(m.Loads[0].Parts) > 0 {
 			best, found = Option{Packed(c.ID, m.Loads[0]), total}, true
 		}
 	}
@@ -217,48 +240,132 @@ func TooMuchOnBack(v *moves.Variant, h moves.HoldID, total, bodyMass measure.Mas
 	return h == "back" && v.Pattern == moves.Hinge && float64(total) > BackHingeShare*float64(bodyMass)
 }
 
-// rule lists the loads of a container, one in every packStep, kept on the shelf if there is
-// one. A container without contents is no load to train with.
-func (s Stock) rule(c Container, soft bool) []Option {
-	build := func() []Option {
-		var out []Option
-		supply, _ := s.Supply(c.ID, soft)
-		for _, r := range supply.Simple(MaxBag, packStep) {
-			if len(r.Parts) > 0 {
-				out = append(out, Option{Packed(c.ID, r), r.Total})
-			}
-		}
-		return out
-	}
-	if s.shelf == nil {
-		return build()
-	}
-	s.shelf.mu.Lock()
-	defer s.shelf.mu.Unlock()
-	key := shelfKey{c.ID, soft}
-	if _, ok := s.shelf.rules[key]; !ok {
-		s.shelf.rules[key] = build()
-	}
-	return s.shelf.rules[key]
+// offer is a load that may be had; what a container is packed with is worked out when it
+// is wanted, since a place offers thousands of which a few are looked at.
+type offer struct {
+	Option
+	rule *rule
+	at   int
 }
 
-// shelf keeps the rules of a stock that is asked again and again.
-type shelf struct {
-	mu    sync.Mutex
-	rules map[shelfKey][]Option
+// option gives the load with what it is packed with.
+func (o offer) option() Option {
+	if o.rule == nil {
+		return o.Option
+	}
+	return o.rule.option(o.at)
 }
+
+func offered(options []Option) []offer {
+	out := make([]offer, 0, len(options))
+	for _, o := range options {
+		out = append(out, offer{Option: o})
+	}
+	return out
+}
+
+// rule lists the loads of a container, one in every packStep: the one of the fewest
+// objects, the container without contents left out.
+type rule struct {
+	container string
+	m         *maker
+	contents  []int
+	packed    map[int]Option
+}
+
+func (r *rule) total(i int) measure.Mass { return r.m.total(r.contents[i]) }
+
+func (r *rule) option(i int) Option {
+	o, ok := r.packed[i]
+	if !ok {
+		o = Option{Packed(r.container, r.m.load(r.contents[i])), r.total(i)}
+		r.packed[i] = o
+	}
+	return o
+}
+
+// rule gives the rule of a container, kept on the shelf if there is one.
+func (s Stock) rule(c Container, soft bool) *rule {
+	if s.shelf == nil {
+		s.shelf = s.newShelf()
+	}
+	key := shelfKey{c.ID, soft}
+	if r, ok := s.shelf.rules[key]; ok {
+		return r
+	}
+	supply, _ := s.Supply(c.ID, soft)
+	shared, ok := s.shelf.makers[makerKey{c.Closed, soft}]
+	if !ok {
+		all := supply
+		all.Container = &Vessel{Max: MaxBag}
+		tightest, roomiest := s.rooms()
+		shared = makerFor(s.shelf.work, all, MaxBag, 1, tightest, roomiest)
+		s.shelf.makers[makerKey{c.Closed, soft}] = shared
+	}
+	r := &rule{container: c.ID, m: shared.within(supply), packed: map[int]Option{}}
+	r.contents = r.m.simplest(packStep)
+	s.shelf.rules[key] = r
+	return r
+}
+
+// rooms is the least and the most that any container of the stock takes.
+func (s Stock) rooms() (tightest, roomiest measure.Volume) {
+	tightest = mostVolume
+	for _, c := range s.Containers {
+		room := measure.Volume(mostVolume) // nobody has measured it: it keeps nothing out
+		if c.Volume > 0 {
+			room = min(c.Volume, mostVolume)
+		}
+		tightest, roomiest = min(tightest, room), max(roomiest, room)
+	}
+	return tightest, roomiest
+}
+
+// shelf keeps the rules of a stock that is asked again and again, and the tables that the
+// containers which take the same things share.
+type shelf struct {
+	rules  map[shelfKey]*rule
+	makers map[makerKey]*maker
+	at     map[string]int // where each row stands in its list
+	// work is for all the recipes of the stock, whatever containers it has; when it is
+	// spent, what a load is packed with is no longer sure to be the fewest things.
+	work *work
+}
+
+// recipesShare is what part of the work of a question all recipes of a stock may take.
+const recipesShare = 2
 
 type shelfKey struct {
 	container string
 	soft      bool
 }
 
-// Kept gives the same stock that computes the rule of each container once. What it
-// holds must not be changed after that.
-func (s Stock) Kept() Stock {
-	if s.shelf != nil {
-		return s
+// makerKey is what decides which objects a container takes.
+type makerKey struct{ closed, soft bool }
+
+func (s Stock) newShelf() *shelf {
+	at := map[string]int{}
+	for i, x := range s.Implements {
+		at[x.ID] = i
 	}
-	s.shelf = &shelf{rules: map[shelfKey][]Option{}}
+	for i, x := range s.Objects {
+		at[x.ID] = i
+	}
+	for i, x := range s.Containers {
+		at[x.ID] = i
+	}
+	left := newWork(s.context(), enough/recipesShare)
+	if s.shelf != nil {
+		left = s.shelf.work
+	}
+	return &shelf{map[shelfKey]*rule{}, map[makerKey]*maker{}, at, left}
+}
+
+// Kept gives the same stock that computes the rule of each container once. What it
+// holds must not be changed after that, and it is asked by one goroutine at a time.
+func (s Stock) Kept() Stock {
+	if s.shelf == nil {
+		s.shelf = s.newShelf()
+	}
 	return s
 }

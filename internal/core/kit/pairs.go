@@ -30,6 +30,9 @@ func (m *maker) tableOfPairs() *pairTable {
 	t.live[0] = true
 	for _, k := range m.kinds {
 		for range min(k.count, 2*(side/k.mass)) {
+			if !m.work.spend(side * t.stride * (k.steps + 1) / 8) {
+				return &pairTable{side: side} // rules nothing out
+			}
 			t.add(k)
 		}
 	}

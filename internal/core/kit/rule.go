@@ -40,28 +40,40 @@ type Marking struct {
 const leastMark measure.Mass = 500
 
 // Marks lists every load a place makes for a holding, lightest first, each mass once:
-// an implement before an object before what is packed. The limits are those of the
-// move; the rises are for it and a body.
+// an implement before an object before what is packed, of which each packStep has one,
+// whatever it is packed in. The limits are those of the move; the rises are for it and a
+// body.
 func (s Stock) Marks(h Holding, v *moves.Variant, bodyMass measure.Mass) []Marking {
 	s = s.Kept()
-	var out []Marking
-	best := map[measure.Mass]int{}
+	var kept []offer
+	var holds []moves.HoldID
+	best, stretches := map[measure.Mass]int{}, map[measure.Mass]bool{}
 	rank := map[string]int{Implements: 0, Objects: 1, Made: 2}
 	for _, id := range holdingHolds[h] {
 		hold, _ := moves.HoldOf(id)
-		for _, o := range s.Options(v, hold) {
+		for _, o := range s.offers(v, hold) {
 			if o.Total < leastMark || TooMuchOnBack(v, id, o.Total, bodyMass) {
 				continue
 			}
 			if i, ok := best[o.Total]; ok {
-				if rank[o.Load.Kind] < rank[out[i].Load.Kind] {
-					out[i] = Marking{Option: o, Hold: id}
+				if rank[o.Load.Kind] < rank[kept[i].Load.Kind] {
+					kept[i], holds[i] = o, id
 				}
 				continue
 			}
-			best[o.Total] = len(out)
-			out = append(out, Marking{Option: o, Hold: id})
+			if o.Load.Kind == Made {
+				if stretches[o.Total/packStep] {
+					continue
+				}
+				stretches[o.Total/packStep] = true
+			}
+			best[o.Total] = len(kept)
+			kept, holds = append(kept, o), append(holds, id)
 		}
+	}
+	out := make([]Marking, 0, len(kept))
+	for i, o := range kept {
+		out = append(out, Marking{Option: o.option(), Hold: holds[i]})
 	}
 	sortMarks(out)
 	for i := 1; i < len(out); i++ {

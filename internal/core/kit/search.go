@@ -1,14 +1,16 @@
 package kit
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/measure"
 )
 
 // state is what is still to be made of each load from kind k on, the volume that
 // is left in each, and how many objects may be used.
 type state struct {
-	k uint8
-	n int16
+	k uint16
+	n int32
 	r [2]int32
 	v [2]int32
 }
@@ -25,14 +27,26 @@ type search struct {
 	owed   []int // pinned pieces from kind k on
 	sided  bool  // the first load's counts are pinned: the two are not alike
 	failed map[state]struct{}
-	got    [][2]int
+	got    []taken
 	// hasty gives up once a table of pairs is faster.
 	hasty, gaveUp bool
 }
 
 func newSearch(m *maker) *search {
-	return &search{m: m, failed: map[state]struct{}{}, got: make([][2]int, len(m.kinds))}
+	return &search{m: m, failed: map[state]struct{}{}, got: make([]taken, len(m.kinds))}
 }
+
+// mostFailed is how many states that failed are kept: some 50 MB.
+const mostFailed = 1_000_000
+
+// stepCost is what looking at a state is worth in steps of work.
+const (
+	stepCost = 30
+	useCost  = 6 // trying one more number of pieces
+)
+
+// way gives how the last state was completed.
+func (q *search) way() []taken { return slices.Clone(q.got) }
 
 // pinned starts anew with pins.
 func (q *search) pinned(pins []pin) {
@@ -62,6 +76,9 @@ func (q *search) can(s state) bool {
 	if q.m.loads == 1 && !q.m.binds && q.pins == nil {
 		return true // the table is exact
 	}
+	if !q.m.work.spend(stepCost) {
+		return false
+	}
 	key := q.m.plain(s, !q.sided)
 	if _, ok := q.failed[key]; ok {
 		return false
@@ -72,16 +89,19 @@ func (q *search) can(s state) bool {
 	if q.gaveUp {
 		return false
 	}
-	if q.each(s, -1, func(t state, a, b int) bool {
+	if q.each(s, -1, func(t state, g taken) bool {
 		if !q.can(t) {
 			return false
 		}
-		q.got[s.k] = [2]int{a, b}
+		q.got[s.k] = g
 		return true
 	}) {
 		return true
 	}
-	if !q.gaveUp {
+	if !q.gaveUp && !q.m.work.out {
+		if len(q.failed) >= mostFailed {
+			clear(q.failed)
+		}
 		q.failed[key] = struct{}{}
 	}
 	return false
@@ -104,7 +124,7 @@ func (q *search) plausible(s state) bool {
 // room is cut to what the rest could use, and, where the loads are alike, the heavier
 // comes first.
 func (m *maker) plain(s state, alike bool) state {
-	s.n = int16(min(int(s.n), int(s.r[0]+s.r[1])/m.least[s.k])) //nolint:gosec // not over what it was
+	s.n = int32(min(int(s.n), int(s.r[0]+s.r[1])/m.least[s.k])) //nolint:gosec // not over what it was
 	for i := range s.v {
 		if !m.binds {
 			s.v[i] = m.volume
@@ -120,7 +140,7 @@ func (m *maker) plain(s state, alike bool) state {
 
 // each walks the ways to use the next kind, more first, until one is accepted.
 // With together not negative both loads take exactly so many between them.
-func (q *search) each(s state, together int, accept func(t state, a, b int) bool) bool {
+func (q *search) each(s state, together int, accept func(t state, g taken) bool) bool {
 	k := q.m.kinds[s.k]
 	most, first := min(k.count, int(s.n)), -1
 	if q.pins != nil {
@@ -159,17 +179,20 @@ func (k kindOf) fits(s state, load int) int {
 
 // use puts a of the kind into the first load and b into the second, with every
 // fill.
-func (q *search) use(s state, a, b int, accept func(t state, a, b int) bool) bool {
+func (q *search) use(s state, a, b int, accept func(t state, g taken) bool) bool {
+	if !q.m.work.spend(useCost) {
+		return false
+	}
 	k := q.m.kinds[s.k]
 	next := s
 	next.k++
-	next.n -= int16(a + b) //nolint:gosec // not under 0
+	next.n -= int32(a + b) //nolint:gosec // not under 0
 	next.v[0] -= int32(a) * k.volume
 	next.v[1] -= int32(b) * k.volume
 	next.r[0] -= int32(a * k.mass) //nolint:gosec // bounded by the tables
 	next.r[1] -= int32(b * k.mass) //nolint:gosec // bounded by the tables
 	if k.steps == 0 {
-		return accept(next, a, b)
+		return accept(next, taken{pieces: [2]int{a, b}})
 	}
 	few := q.m.few[next.k]
 	for x := min(a*k.steps, int(next.r[0])/k.step); x >= 0; x-- {
@@ -178,10 +201,16 @@ func (q *search) use(s state, a, b int, accept func(t state, a, b int) bool) boo
 		if few[one.r[0]] >= noWay {
 			continue
 		}
+		if !q.m.work.spend(1) {
+			return false
+		}
 		for y := min(b*k.steps, int(next.r[1])/k.step); y >= 0; y-- {
 			two := one
 			two.r[1] -= int32(y * k.step) //nolint:gosec // not over r
-			if few[two.r[1]] < noWay && accept(two, a, b) {
+			if !q.m.work.spend(useCost) {
+				return false
+			}
+			if few[two.r[1]] < noWay && accept(two, taken{[2]int{a, b}, [2]int{x, y}}) {
 				return true
 			}
 		}
@@ -191,10 +220,14 @@ func (q *search) use(s state, a, b int, accept func(t state, a, b int) bool) boo
 
 // recipes gives the best recipes of these contents from n objects, which are the
 // fewest: first as many as possible of the kinds named earlier in both together,
-// then in the first, then the fullest vessels.
-func (m *maker) recipes(w [2]int, n int) []Recipe {
+// then in the first, then the fullest vessels. One way is known; where the work does not
+// last it stays, and the answer is not proven.
+func (m *maker) recipes(w [2]int, n int, way []taken) []Recipe {
 	if m.loads == 1 {
-		return []Recipe{m.recipe(w[0], m.single(w, n))}
+		if best := m.single(w, n); best != nil {
+			return []Recipe{m.recipe(w[0], 0, best, way)}
+		}
+		return []Recipe{m.recipe(w[0], 0, nil, way)}
 	}
 	pins := make([]pin, len(m.kinds))
 	for k := range pins {
@@ -202,33 +235,41 @@ func (m *maker) recipes(w [2]int, n int) []Recipe {
 	}
 	q := newSearch(m)
 	q.pinned(pins)
-	q.can(m.start(w, n)) // it is known to be possible
+	try := func() bool {
+		q.pinned(pins)
+		if !q.can(m.start(w, n)) {
+			return false
+		}
+		way = q.way()
+		return true
+	}
 	for _, k := range m.asked {
-		now := q.got[k][0] + q.got[k][1]
+		now := way[k].pieces[0] + way[k].pieces[1]
 		for pins[k].sum = min(m.kinds[k].count, n-q.owed[0]); pins[k].sum > now; pins[k].sum-- {
-			if q.pinned(pins); q.can(m.start(w, n)) {
+			if try() {
 				break
 			}
 		}
 		q.pinned(pins)
 	}
 	for _, k := range m.asked {
-		now := q.got[k][0]
+		now := way[k].pieces[0]
 		for pins[k].first = pins[k].sum; pins[k].first > now; pins[k].first-- {
-			if q.pinned(pins); q.can(m.start(w, n)) {
+			if try() {
 				break
 			}
 		}
 	}
+	m.cut = m.cut || m.work.out
 	var counts [2][]int
 	for _, k := range m.asked {
 		counts[0], counts[1] = append(counts[0], pins[k].first), append(counts[1], pins[k].sum-pins[k].first)
 	}
-	return []Recipe{m.recipe(w[0], counts[0]), m.recipe(w[1], counts[1])}
+	return []Recipe{m.recipe(w[0], 0, counts[0], way), m.recipe(w[1], 1, counts[1], way)}
 }
 
 // single gives the counts of one load, kind by kind: the most that leaves the rest
-// possible. Its kinds are in the order of the supply.
+// possible; nil when the work does not last. Its kinds are in the order of the supply.
 func (m *maker) single(w [2]int, n int) []int {
 	counts := make([]int, len(m.kinds))
 	at := []state{m.start(w, n)}
@@ -237,15 +278,19 @@ func (m *maker) single(w [2]int, n int) []int {
 			var next []state
 			seen := map[state]bool{}
 			for _, s := range at {
-				m.free.each(s, counts[k], func(t state, _, _ int) bool {
-					if !seen[t] {
+				m.free.each(s, counts[k], func(t state, _ taken) bool {
+					if !seen[t] && m.work.spend(stepCost) {
 						seen[t] = true
 						if m.free.can(t) {
 							next = append(next, t)
 						}
 					}
-					return false
+					return m.work.out
 				})
+			}
+			if m.work.out || counts[k] < 0 {
+				m.cut = true
+				return nil
 			}
 			if len(next) > 0 {
 				at = next
@@ -257,18 +302,35 @@ func (m *maker) single(w [2]int, n int) []int {
 }
 
 // recipe writes one load down from its counts in the order of the supply, its vessels
-// as full as can be, the first first.
-func (m *maker) recipe(w int, counts []int) Recipe {
+// as full as can be, the first first; without counts, or where the work does not last,
+// from a way that is known.
+func (m *maker) recipe(w, load int, counts []int, way []taken) Recipe {
 	r := Recipe{Total: m.total(w), Parts: []Portion{}}
 	objects := len(m.supply.Objects)
-	rest := w
-	for i, n := range counts {
-		rest -= n * m.kinds[m.asked[i]].mass
-		if i < objects && n > 0 {
+	var fills []int
+	if counts != nil {
+		rest := w
+		for i, n := range counts {
+			rest -= n * m.kinds[m.asked[i]].mass
+		}
+		fills = m.fills(counts, objects, rest, map[[2]int]bool{})
+	}
+	if fills == nil {
+		m.cut = m.cut || m.work.out
+		counts = nil
+		for i, k := range m.asked {
+			counts = append(counts, way[k].pieces[load])
+			if i >= objects {
+				fills = append(fills, way[k].steps[load])
+			}
+		}
+	}
+	for i, n := range counts[:objects] {
+		if n > 0 {
 			r.Parts = append(r.Parts, Portion{ID: m.supply.Objects[i].ID, Count: n})
 		}
 	}
-	for f, steps := range m.fills(counts, objects, rest, map[[2]int]bool{}) {
+	for f, steps := range fills {
 		k := m.kinds[m.asked[objects+f]]
 		n := counts[objects+f]
 		if n == 0 {
@@ -286,7 +348,8 @@ func (m *maker) recipe(w int, counts []int) Recipe {
 }
 
 // fills gives the steps of each fillable kind that add up to the rest, more in the
-// kinds named earlier; what was tried once in vain is not tried again.
+// kinds named earlier; what was tried once in vain is not tried again. It gives nil
+// when the work does not last.
 func (m *maker) fills(counts []int, i, rest int, vain map[[2]int]bool) []int {
 	if i == len(counts) {
 		if rest == 0 {
@@ -299,6 +362,9 @@ func (m *maker) fills(counts []int, i, rest int, vain map[[2]int]bool) []int {
 		at := [2]int{i + 1, rest - x*kind.step}
 		if vain[at] {
 			continue
+		}
+		if !m.work.spend(stepCost) {
+			return nil
 		}
 		if tail := m.fills(counts, at[0], at[1], vain); tail != nil {
 			return append([]int{x}, tail...)

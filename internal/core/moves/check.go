@@ -25,6 +25,7 @@ var idShape = regexp.MustCompile(`^[a-z][a-z0-9]*(-[a-z0-9]+)*$`)
 const (
 	MaxText  = 400 // letters of a line
 	maxLines = 24  // of a list
+	maxNeeds = 4   // what an entry can stand on, lean on and pull at
 )
 
 // FieldFault is what is wrong with a field, and the mend.
@@ -121,7 +122,7 @@ func (c *checker) texts(v *Variant) {
 		field string
 		n     int
 	}{{"cues", len(v.Cues)}, {"setup", len(v.Setup)}, {"stop", len(v.Stop)}, {"ends", len(v.Ends)}, {"also", len(v.Also)}, {"cautions", len(v.Cautions)}, {"learn", len(v.Learn)},
-		{"parts", len(v.Parts)}, {"holds", len(v.Holds)}, {"needs", len(v.Needs)}, {"room", len(v.Room)}, {"weakLinks", len(v.WeakLinks)}, {"covers", len(v.Covers)}, {"lanes", len(v.Lanes)},
+		{"parts", len(v.Parts)}, {"holds", len(v.Holds)}, {"room", len(v.Room)}, {"weakLinks", len(v.WeakLinks)}, {"covers", len(v.Covers)}, {"lanes", len(v.Lanes)},
 		{"onlyLanes", len(v.OnlyLanes)}, {"touches", len(v.TouchesToo)}, {"resistance.heights", len(v.Resistance.Heights)}} {
 		if x.n > maxLines {
 			c.add(x.field, "at most %d, not %d", maxLines, x.n)
@@ -175,6 +176,9 @@ func (c *checker) lists(v *Variant) {
 		if _, ok := holds[h]; !ok {
 			c.add("holdLines", "%q is not known", h)
 		}
+	}
+	if len(v.Needs) > maxNeeds {
+		c.add("needs", "at most %d, not %d", maxNeeds, len(v.Needs))
 	}
 	for _, n := range v.Needs {
 		if _, ok := anchors[n]; !ok {

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { api, ask, fieldProblem, newId, whenNewer } from './client'
+import { api, ask, asItStands, fieldProblem, newId, textOf, whenNewer, type Schemas } from './client'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -33,6 +33,19 @@ describe('the client', () => {
     answers(json({ nowMs: 1 }), json({ nowMs: 2 }), json({ nowMs: 3 }, 200, 'b'), json({ nowMs: 4 }, 200, 'b'))
     for (let i = 0; i < 4; i++) await ask(api.GET('/api/clock'))
     expect(told).toHaveBeenCalledTimes(1)
+  })
+  it('reads a file as UTF-8 or not at all, and sends it as it stands', async () => {
+    const file = (...bytes: number[]) =>
+      ({ arrayBuffer: () => Promise.resolve(Uint8Array.from(bytes).buffer) }) as unknown as Blob
+    expect(await textOf(file(0x47, 0x6c, 0xc3, 0xbc, 0x68))).toBe('Glüh')
+    expect(await textOf(file(0x47, 0x6c, 0xfc, 0x68))).toBeNull() // the same in Windows-1252
+    let sent = ''
+    vi.stubGlobal('fetch', async (r: Request) => {
+      sent = await r.text()
+      return json({})
+    })
+    await ask(api.POST('/api/own-moves/preview', { body: {} as Schemas['File'], ...asItStands('{"v":1,"v":2}') }))
+    expect(sent).toBe('{"v":1,"v":2}')
   })
   it('names new things with 26 letters and digits of chance', () => {
     const ids = new Set(Array.from({ length: 500 }, newId))

@@ -84,6 +84,21 @@ export function invalid(problem: Problem | undefined, field: string): { invalid:
   return { invalid: text !== '', invalidText: text }
 }
 
+/**
+ * The text of a file that was chosen. Null when it is not UTF-8: another way to read
+ * its bytes would be a guess, and put other letters where some stood.
+ */
+export async function textOf(file: Blob): Promise<string | null> {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(await file.arrayBuffer())
+  } catch {
+    return null
+  }
+}
+
+/** Sends a text as it stands, so that the server sees what is wrong with it. */
+export const asItStands = (text: string) => ({ bodySerializer: () => text })
+
 const letters = '0123456789abcdefghijklmnopqrstuvwxyz'
 
 /** A random id of 26 characters: whoever creates a thing names it. */

@@ -2046,6 +2046,8 @@ export interface components {
             below: components["schemas"]["MadeLoad"][];
             /** @description what to look at before use */
             check: string[];
+            /** @description proven: nothing else is better */
+            exact: boolean;
             feasible: boolean;
             /** @description where the container goes on the body */
             goes: ("front" | "hand" | "hips" | "back")[];
@@ -2059,6 +2061,11 @@ export interface components {
             targetG: number;
             /** Format: int64 */
             toleranceG: number;
+            /**
+             * Format: int64
+             * @description where it is not proven: how much nearer the best there is might be; 0 where only the things packed are not proven
+             */
+            withinG: number;
         };
         MakeInput: {
             /** @description id; missing: held without one */

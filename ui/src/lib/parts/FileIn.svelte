@@ -2,7 +2,7 @@
   // A file that is looked at first: the server says what it would bring, and only
   // then can it be brought in.
   import { Button } from 'carbon-components-svelte'
-  import type { Problem as ProblemType } from '../api/client'
+  import { textOf, type Problem as ProblemType } from '../api/client'
   import { t } from '../text/catalogue'
   import Problem from './Problem.svelte'
 
@@ -14,11 +14,12 @@
   interface Props {
     id: string
     label: string
-    look: (file: unknown, name: string) => Promise<Told>
-    bring: (file: unknown) => Promise<Told>
+    /** Both get the file's text, to be sent as it stands. */
+    look: (text: string, name: string) => Promise<Told>
+    bring: (text: string) => Promise<Told>
   }
   let { id, label, look, bring }: Props = $props()
-  let file: unknown
+  let text = ''
   let picked = $state('')
   let would = $state<string>()
   let did = $state<string>()
@@ -30,20 +31,19 @@
     const f = input.files?.[0]
     if (!f) return
     picked = f.name
-    try {
-      const text = await f.text()
-      input.value = '' // so that the same file can be chosen again
-      file = JSON.parse(text)
-    } catch {
-      problem = { status: 400, detail: t.file.noJson }
+    const read = await textOf(f)
+    input.value = '' // so that the same file can be chosen again
+    if (read === null) {
+      problem = { status: 400, detail: t.file.noText }
       return
     }
-    const a = await look(file, picked)
+    text = read
+    const a = await look(text, picked)
     would = a.say
     problem = a.problem
   }
   async function take(): Promise<void> {
-    const a = await bring(file)
+    const a = await bring(text)
     would = undefined
     did = a.say
     problem = a.problem

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The studio's name and time zone, and all of it out of and into one file.
   import { TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, type Problem as ProblemType, type Schemas } from '../api/client'
+  import { api, asItStands, ask, fieldProblem, type Problem as ProblemType, type Schemas } from '../api/client'
   import { studio } from '../state/studio.svelte'
   import { t } from '../text/catalogue'
   import FileIn from './FileIn.svelte'
@@ -17,14 +17,20 @@
     if (!problem) onclose()
   }
 
-  const send = (file: unknown, dry: boolean) =>
-    ask(api.POST('/api/studio/import', { params: { query: { try: dry } }, body: file as Schemas['StudioFile'] }))
-  async function look(file: unknown, name: string) {
-    const a = await send(file, true)
+  const send = (text: string, dry: boolean) =>
+    ask(
+      api.POST('/api/studio/import', {
+        params: { query: { try: dry } },
+        body: {} as Schemas['StudioFile'],
+        ...asItStands(text),
+      }),
+    )
+  async function look(text: string, name: string) {
+    const a = await send(text, true)
     return a.data ? { say: t.studio.would(name, a.data) } : { problem: a.problem }
   }
-  async function bring(file: unknown) {
-    const a = await send(file, false)
+  async function bring(text: string) {
+    const a = await send(text, false)
     await studio.load()
     return a.data ? { say: t.studio.did(a.data) } : { problem: a.problem }
   }

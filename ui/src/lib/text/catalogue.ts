@@ -57,7 +57,10 @@ export const t = {
     `${typed ? `${typed} is too ${Number(typed) < min ? 'low' : 'high'}: ` : ''}from ${min} to ${max}${unit ? ` ${unit}` : ''}. It stays ${value}${unit ? ` ${unit}` : ''}.`,
   secondsUnit: 's',
 
-  file: { noJson: 'This file is no JSON.', bring: 'Bring it in' },
+  file: {
+    noText: 'This file is not saved as UTF-8: save it again with that encoding, then choose it.',
+    bring: 'Bring it in',
+  },
 
   own: {
     open: 'Make it your own',

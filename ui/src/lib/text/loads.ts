@@ -72,7 +72,9 @@ export const loads = {
     below: 'below',
     above: 'above',
     nothing: 'nothing',
-    proved: 'Nothing that trying everything finds is better.',
+    proved: 'Nothing else here comes nearer, or takes fewer things.',
+    unproved: 'Nothing else here comes nearer; whether fewer things would do is not proven.',
+    nearer: (mass: string) => `Not proven: there may be something nearer, by ${mass} at most.`,
     list: 'Packing list',
     limit: (mass: string) => `It may weigh ${mass} at most, packed.`,
     goes: (where: string[]) => `It goes ${where.join(', ')}; never overhead or over the face.`,
@@ -232,8 +234,10 @@ export const loads = {
     place: 'Place',
     thing: 'Thing',
     does: { new: 'new', changed: 'changed', same: 'as it is' } as Record<string, string>,
-    wrong: (n: number) =>
-      n === 1 ? 'One thing is wrong; nothing was brought in.' : `${n} things are wrong; nothing was brought in.`,
+    wrong: (n: number, more: number) =>
+      (n + more === 1 ? 'One thing is wrong' : `${n + more} things are wrong`) +
+      (more > 0 ? `, the first ${n} of them below` : '') +
+      '; nothing was brought in.',
     item: { implement: 'implement', object: 'object', container: 'container' } as Record<string, string>,
   },
 

@@ -2,10 +2,11 @@
   // Places in and out as files: the server reads, says what it would do, and only that
   // is brought in.
   import { Button } from 'carbon-components-svelte'
-  import { api, ask, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, textOf, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { mass } from '../../lib/text/format'
+  import { t } from '../../lib/text/catalogue'
   import { loads } from '../../lib/text/loads'
 
   let { onbrought }: { onbrought: () => void } = $props()
@@ -20,8 +21,13 @@
     brought = false
     seen = undefined
     if (!file) return
-    text = await file.text()
+    const read = await textOf(file)
     input.value = '' // so that the same file can be chosen again
+    if (read === null) {
+      problem = { status: 400, detail: t.file.noText }
+      return
+    }
+    text = read
     const a = await ask(api.POST('/api/places-file/preview', { body: { text } }))
     problem = a.problem
     seen = a.data
@@ -52,7 +58,7 @@
     {#if brought}<p id="places-brought">{loads.files.brought}</p>{/if}
     {#if seen}
       {#if seen.faults.length > 0}
-        <p class="ember">{loads.files.wrong(seen.faults.length)}</p>
+        <p class="ember">{loads.files.wrong(seen.faults.length, seen.more)}</p>
         <table class="sheet stack" aria-label={loads.files.what}>
           <thead>
             <tr

@@ -35,6 +35,8 @@
     const m = mass(Math.abs(l.errorG), studio.unit)
     return l.errorG > 0 ? loads.make.over(m) : loads.make.under(m)
   }
+  const proof = (m: Schemas['MakeAnswer']) =>
+    m.exact ? loads.make.proved : m.withinG > 0 ? loads.make.nearer(mass(m.withinG, studio.unit)) : loads.make.unproved
   const wrong = (field: string) => invalid(problem, field)
 </script>
 
@@ -85,13 +87,14 @@
       {#if made.feasible}
         <h2>{loads.make.found(made.loads.length)}</h2>
         {@render list(made.loads)}
-        <p class="muted">{loads.make.proved}</p>
+        <p class="muted">{proof(made)}</p>
       {:else}
         <p class="ember">{loads.make.cannot(mass(made.targetG, studio.unit))}</p>
         <h3>{loads.make.below}</h3>
         {#if made.below.length > 0}{@render list(made.below)}{:else}<p>{loads.make.nothing}</p>{/if}
         <h3>{loads.make.above}</h3>
         {#if made.above.length > 0}{@render list(made.above)}{:else}<p>{loads.make.nothing}</p>{/if}
+        {#if !made.exact}<p class="muted">{proof(made)}</p>{/if}
       {/if}
       {#if made.maxG > 0}<p>{loads.make.limit(mass(made.maxG, studio.unit))}</p>{/if}
       {#if made.goes.length > 0}<p>{loads.make.goes(made.goes.map((g) => loads.item.wears[g] ?? g))}</p>{/if}

@@ -4,6 +4,7 @@
   import {
     api,
     ask,
+    asItStands,
     lanes,
     type MoveCard,
     type Place,
@@ -99,8 +100,8 @@
   }
   // A file of moves is taken in only as it was looked at: the hash says so.
   let hash = ''
-  async function look(file: unknown, name: string) {
-    const a = await ask(api.POST('/api/own-moves/preview', { body: file as Schemas['File'] }))
+  async function look(text: string, name: string) {
+    const a = await ask(api.POST('/api/own-moves/preview', { body: {} as Schemas['File'], ...asItStands(text) }))
     if (!a.data) return { problem: a.problem }
     if (a.data.fault) return { problem: { status: 422, detail: a.data.fault } }
     hash = a.data.hash
@@ -112,8 +113,9 @@
           : t.own.would(name, added.length, changed.length, same.length),
     }
   }
-  async function bring(file: unknown) {
-    const a = await ask(api.POST('/api/own-moves/import', { body: { hash, file: file as Schemas['File'] } }))
+  async function bring(text: string) {
+    const body = `{"hash":${JSON.stringify(hash)},"file":${text}}`
+    const a = await ask(api.POST('/api/own-moves/import', { body: {} as Schemas['MovesImport'], ...asItStands(body) }))
     if (!a.data) return { problem: a.problem }
     await Promise.all([studio.load(), read()])
     return { say: t.own.did(a.data.added.length, a.data.changed.length) }
