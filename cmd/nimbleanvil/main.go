@@ -17,9 +17,11 @@ import (
 	"runtime"
 	"runtime/debug"
 	"strconv"
+	"strings"
 	"syscall"
 	"time"
 	_ "time/tzdata" // a class keeps its hour on machines without zone files
+	"unsafe"
 
 	"github.com/alecthomas/kong"
 	"github.com/gofiber/fiber/v3"
@@ -127,7 +129,7 @@ func (l listen) run(ctx context.Context, ln net.Listener, st *store.Store, scope
 			return err
 		}
 		mux := http.NewServeMux()
-		mux.Handle("GET /metrics", srv.Metrics())
+		mux.Handle("GET /metrics", api.LoopbackOnly(srv.Metrics()))
 		side := &http.Server{Handler: mux, ReadHeaderTimeout: 5 * time.Second}
 		defer func() { _ = side.Close() }()
 		go func() { _ = side.Serve(counters) }()
@@ -190,7 +192,23 @@ func (d *demoCmd) Run(ctx context.Context) error {
 }
 
 type database struct {
-	DSN string `help:"Address of the database: user:password@tcp(host:port)/name." env:"NIMBLEANVIL_DSN" required:""`
+	DSN string `help:"Address of the database: user:password@tcp(host:port)/name. Better given as NIMBLEANVIL_DSN than here: other accounts of this machine see arguments." env:"NIMBLEANVIL_DSN" required:""`
+}
+
+// AfterApply blanks the address, which has the password in it, where the system shows
+// arguments to others.
+func (d *database) AfterApply() error {
+	dsn := d.DSN
+	d.DSN = strings.Clone(dsn)
+	if dsn == "" {
+		return nil
+	}
+	for _, arg := range os.Args[1:] {
+		if i := strings.Index(arg, d.DSN); i >= 0 {
+			clear(unsafe.Slice(unsafe.StringData(arg), len(arg))[i : i+len(d.DSN)]) //nolint:gosec // the process's own arguments
+		}
+	}
+	return nil
 }
 
 type serveCmd struct {

@@ -38,21 +38,23 @@ type LogSheet struct {
 
 // LogLine is one slot of a sheet. Before anything is saved it holds the plan.
 type LogLine struct {
-	Slot     string           `json:"slot"`
-	Pattern  moves.Pattern    `json:"pattern"`
-	Variant  string           `json:"variant"`
-	LoadG    measure.Mass     `json:"loadG"`
-	Load     kit.Load         `json:"load"`
-	TwoSides bool             `json:"twoSides"`
-	Planned  int              `json:"planned"`
-	Done     int              `json:"done"`
-	InForm   int              `json:"inForm"`
-	Reserve  *int             `json:"reserve,omitempty"`
-	Pain     progress.Pain    `json:"pain" enum:"none,burn,joint"`
-	Joint    string           `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, where somebody said"`
-	Others   bool             `json:"others,omitempty" doc:"somebody else's pain than the time before"`
-	Saved    bool             `json:"saved"`
-	Result   *progress.Result `json:"result,omitempty" doc:"of a saved line"`
+	Slot     string        `json:"slot"`
+	Pattern  moves.Pattern `json:"pattern"`
+	Variant  string        `json:"variant"`
+	LoadG    measure.Mass  `json:"loadG"`
+	Load     kit.Load      `json:"load"`
+	TwoSides bool          `json:"twoSides"`
+	Planned  int           `json:"planned"`
+	Done     int           `json:"done"`
+	InForm   int           `json:"inForm"`
+	Reserve  *int          `json:"reserve,omitempty"`
+	Pain     progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint    string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, where somebody said"`
+	Others   bool          `json:"others,omitempty" doc:"somebody else's pain than the time before"`
+	Saved    bool          `json:"saved"`
+	// Overtaken counts what was typed here and does not stand any more.
+	Overtaken int              `json:"overtaken,omitempty"`
+	Result    *progress.Result `json:"result,omitempty" doc:"of a saved line"`
 }
 
 // LogInput is what is typed of a line.
@@ -64,7 +66,40 @@ type LogInput struct {
 	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
 	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
 	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned; 0 for none"`
-	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
+	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
+	Numbered
+}
+
+// Numbered is what a device says of itself: its name, made once, and the number of what is
+// done on it, so that a clock that goes back puts nothing before what was done before.
+type Numbered struct {
+	Device string `json:"device,omitempty" pattern:"^[0-9a-z]{26}$" doc:"name of the device, made once by it"`
+	N      int64  `json:"n,omitempty" minimum:"1" maximum:"9007199254740991" doc:"the device's own number of this, rising; goes with device"`
+}
+
+func (d Numbered) check(wrong *problem.Faults) {
+	if (d.Device == "") != (d.N == 0) && wrong.Good("body.device") {
+		wrong.Add("body.n", "a device and its number go together", d.N)
+	}
+}
+
+// OvertakenLine is what was typed in a line of the log and does not stand there any more.
+type OvertakenLine struct {
+	Done      int           `json:"done"`
+	InForm    int           `json:"inForm"`
+	Reserve   *int          `json:"reserve,omitempty"`
+	Pain      progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint     string        `json:"joint,omitempty"`
+	Others    bool          `json:"others,omitempty"`
+	LoadG     measure.Mass  `json:"loadG"`
+	WrittenMs int64         `json:"writtenMs" doc:"when it was typed"`
+}
+
+// LinePath names a line of a log.
+type LinePath struct {
+	OccurrencePath
+	Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
+	Slot    string `path:"slot" pattern:"^[0-9A-Za-z-]{1,26}$"`
 }
 
 // ParticipantInput is somebody in a class.
@@ -88,25 +123,31 @@ func (s *server) registerLog(a huma.API) {
 		}
 		return s.log(ctx, in.Occurrence)
 	})
+	operation(a, http.MethodGet, "/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken", "get-overtaken", "What was typed in a line and does not stand there any more, the newest first",
+		func(ctx context.Context, in *LinePath) (*result[[]OvertakenLine], error) {
+			return s.overtaken(ctx, *in)
+		})
 	checked(a, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, in *struct {
-		OccurrencePath
-		Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
-		Slot    string `path:"slot" maxLength:"26"`
-		Body    LogInput
+		LinePath
+		Body LogInput
 	}, wrong *problem.Faults) (*result[LogSheet], error) {
 		return s.putLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body, wrong)
 	})
-	operation(a, http.MethodPost, "/api/occurrences/{occurrence}/log/as-planned", "log-as-planned", "Write every line that is not written yet as planned", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/occurrences/{occurrence}/log/as-planned", "log-as-planned", "Write every line that is not written yet as planned", func(ctx context.Context, in *struct {
 		OccurrencePath
 		Body AsPlanned
-	}) (*result[Log], error) {
+	}, wrong *problem.Faults) (*result[Log], error) {
+		if in.Body.check(wrong); wrong.Failed() {
+			return nil, wrong.Problem()
+		}
 		return s.logAsPlanned(ctx, in.Occurrence, in.Body)
 	})
 }
 
 // AsPlanned says that a class went as planned, but for what is written already.
 type AsPlanned struct {
-	AtMs *int64 `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was said, by the server's clock; now if left out"`
+	AtMs *int64 `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was said, by the server's clock; now if left out"`
+	Numbered
 }
 
 // sheets lays out the log of a class.
@@ -217,11 +258,11 @@ func (s *server) log(ctx context.Context, occurrence string) (*result[Log], erro
 
 // fill puts saved lines over the plan of every sheet and judges them.
 func (s *server) fill(ctx context.Context, o sheets) error {
-	rows, err := s.Store.LogLines(ctx, s.Scope, o.class.ID)
+	rows, err := s.Store.LoggedLines(ctx, s.Scope, o.class.ID)
 	if err != nil || len(rows) == 0 {
 		return err
 	}
-	saved := map[string]store.LogLine{}
+	saved := map[string]store.LoggedLine{}
 	for _, r := range rows {
 		saved[r.Subject+"/"+r.Slot] = r
 	}
@@ -229,8 +270,9 @@ func (s *server) fill(ctx context.Context, o sheets) error {
 		sh := &o.Sheets[i]
 		for j := range sh.Lines {
 			if r, ok := saved[sh.Subject+"/"+sh.Lines[j].Slot]; ok {
-				sh.Lines[j].put(r)
-				sh.Lines[j].Result = o.advise(*sh, r)
+				sh.Lines[j].put(r.LogLine)
+				sh.Lines[j].Overtaken = r.Overtaken
+				sh.Lines[j].Result = o.advise(*sh, r.LogLine)
 			}
 		}
 	}
@@ -295,7 +337,7 @@ func (s *server) logAsPlanned(ctx context.Context, occurrence string, in AsPlann
 		for _, l := range sh.Lines {
 			written := slices.ContainsFunc(rows, func(r store.LogLine) bool { return r.Subject == sh.Subject && r.Slot == l.Slot })
 			if sh.Name == "" && !written {
-				lines = append(lines, o.row(sh, l, LogInput{Done: l.Done, InForm: l.InForm, Pain: progress.NoPain}, s.done(in.AtMs)))
+				lines = append(lines, o.row(sh, l, LogInput{Done: l.Done, InForm: l.InForm, Pain: progress.NoPain, Numbered: in.Numbered}, s.done(in.AtMs)))
 			}
 		}
 	}
@@ -317,6 +359,7 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 			wrong.Add("body.others", "it is said of pain at a joint only: set pain to joint", in.Others)
 		}
 	}
+	in.check(wrong)
 	lifted, err := s.lifted(ctx, in.Load, wrong)
 	if err != nil {
 		return nil, err
@@ -355,6 +398,20 @@ func (s *server) putLine(ctx context.Context, occurrence, subject, slot string, 
 	return answer(o.Sheets[0]), nil
 }
 
+// overtaken lists what does not stand in a line any more.
+func (s *server) overtaken(ctx context.Context, at LinePath) (*result[[]OvertakenLine], error) {
+	o, err := s.Store.Occurrence(ctx, s.Scope, at.Occurrence)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.Overtaken(ctx, s.Scope, o.ID, at.Subject, at.Slot)
+	out := []OvertakenLine{}
+	for _, r := range rows {
+		out = append(out, OvertakenLine{r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), r.Joint, r.Others, measure.Mass(r.LoadG), r.WrittenAt.UnixMilli()})
+	}
+	return answer(out), err
+}
+
 // lifted reads what was really lifted, nil where it is not said.
 func (s *server) lifted(ctx context.Context, text string, wrong *problem.Faults) (*measure.Mass, error) {
 	none := measure.Mass(0)
@@ -375,7 +432,7 @@ func (s *server) lifted(ctx context.Context, text string, wrong *problem.Faults)
 // row writes a line down with what the plan said of it.
 func (o sheets) row(sh LogSheet, l LogLine, in LogInput, at time.Time) store.LogLine {
 	row := store.LogLine{Subject: sh.Subject, Slot: l.Slot, Lane: sh.Lane, Variant: l.Variant, Planned: l.Planned, Done: in.Done, InForm: in.InForm,
-		Reserve: in.Reserve, Pain: string(in.Pain), Joint: in.Joint, Others: in.Others, LoadG: int64(l.LoadG), LibraryVersion: moves.Version, UpdatedAt: at}
+		Reserve: in.Reserve, Pain: string(in.Pain), Joint: in.Joint, Others: in.Others, LoadG: int64(l.LoadG), LibraryVersion: moves.Version, Device: in.Device, N: in.N, UpdatedAt: at}
 	for _, sp := range o.slots {
 		for _, cell := range sp.Cells {
 			if sp.ID == l.Slot && string(cell.Lane) == sh.Lane {

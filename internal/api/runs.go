@@ -102,7 +102,8 @@ type Press struct {
 	ClientID string      `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
 	Kind     cue.RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
 	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
-	AtMs     *int64      `json:"atMs,omitempty" nullable:"false" minimum:"0" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
+	AtMs     *int64      `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
+	Numbered
 }
 
 // RunPath names a run.
@@ -124,11 +125,14 @@ func (s *server) registerRuns(a huma.API) {
 		_, _, now, err := s.runNow(ctx, in.Run)
 		return answer(now), err
 	})
-	operation(a, http.MethodPost, "/api/runs/{run}/events", "press", "Start, hold, resume, skip, back, add rest, end", func(ctx context.Context, in *struct {
+	checked(a, http.MethodPost, "/api/runs/{run}/events", "press", "Start, hold, resume, skip, back, add rest, end", func(ctx context.Context, in *struct {
 		RunPath
 		Body Press
-	}) (*result[RunNow], error) {
-		e := store.RunEvent{ClientID: in.Body.ClientID, Kind: string(in.Body.Kind), At: s.done(in.Body.AtMs), Ms: in.Body.Ms}
+	}, wrong *problem.Faults) (*result[RunNow], error) {
+		if in.Body.check(wrong); wrong.Failed() {
+			return nil, wrong.Problem()
+		}
+		e := store.RunEvent{ClientID: in.Body.ClientID, Device: in.Body.Device, N: in.Body.N, Kind: string(in.Body.Kind), At: s.done(in.Body.AtMs), Ms: in.Body.Ms}
 		if err := s.Store.AddRunEvent(ctx, s.Scope, in.Run, e); err != nil {
 			return nil, err
 		}

@@ -236,12 +236,7 @@ func headers(version string) fiber.Handler {
 // ours refuses hosts that are not this machine's loopback, against pages that
 // rebind their name to it, and changes asked for by a page of another origin.
 func ours(c fiber.Ctx) error {
-	host := c.Host()
-	if h, _, err := net.SplitHostPort(host); err == nil {
-		host = h
-	}
-	host = strings.Trim(host, "[]")
-	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+	if !isLoopback(c.Host()) {
 		return problem.New(problem.NotAllowed, http.StatusForbidden, "this server answers to localhost only")
 	}
 	if m := c.Method(); m == http.MethodGet || m == http.MethodHead || m == http.MethodOptions {
@@ -255,6 +250,27 @@ func ours(c fiber.Ctx) error {
 		return problem.New(problem.NotAllowed, http.StatusForbidden, "changes are taken from this server's own pages only")
 	}
 	return c.Next()
+}
+
+// isLoopback tells whether a Host header means this machine to itself.
+func isLoopback(host string) bool {
+	if h, _, err := net.SplitHostPort(host); err == nil {
+		host = h
+	}
+	host = strings.Trim(host, "[]")
+	ip := net.ParseIP(host)
+	return host == "localhost" || ip != nil && ip.IsLoopback()
+}
+
+// LoopbackOnly refuses requests for other hosts, as every address of the program does.
+func LoopbackOnly(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if !isLoopback(r.Host) {
+			http.Error(w, "this server answers to localhost only", http.StatusForbidden)
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
 }
 
 // limited ends a request's patience; the store's statements stop with it.

@@ -39,6 +39,7 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(2), "kind": "start"})
 	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada <&>", "lane": "middle"})
 	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn"})
+	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none", "device": id(6), "n": 3})
 	edited := ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
 	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
 	ok[moves.Preview](c, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))

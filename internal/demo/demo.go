@@ -78,6 +78,8 @@ func Load(ctx context.Context, st *store.Store, now time.Time) (store.Scope, err
 		return scope, err
 	}
 	l := loader{ctx, st, scope, sc, now, map[string]kit.Stock{}}
+	// All places come in at once: one that is there is whole, whenever an earlier start was
+	// cut short, and is somebody's own from then on.
 	if _, err := st.Place(ctx, scope, ID("place/attic")); errors.Is(err, store.ErrNotFound) {
 		if err := l.places(); err != nil {
 			return scope, err
@@ -98,11 +100,13 @@ type loader struct {
 }
 
 func (l loader) places() error {
+	stamp, err := l.st.PlacesStamp(l.ctx, l.scope)
+	if err != nil {
+		return err
+	}
+	var all []store.Brought
 	for _, p := range l.sc.Places {
-		place := ID("place/" + p.Key)
-		if err := l.st.PutPlace(l.ctx, l.scope, store.Place{PublicID: place, Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit}); err != nil {
-			return err
-		}
+		b := store.Brought{Place: store.Place{PublicID: ID("place/" + p.Key), Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit}}
 		unit := measure.Unit(p.MassUnit)
 		for _, i := range p.Implements {
 			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name + i.Mass), Name: i.Name, Kind: i.Kind, Count: i.Count, Details: i.Details}
@@ -122,19 +126,14 @@ func (l loader) places() error {
 				u := string(h.Unit)
 				row.HeightDecimal, row.HeightUnit, row.HeightMm = &h.Decimal, &u, &h.Whole
 			}
-			if err := l.st.PutImplement(l.ctx, l.scope, place, row); err != nil {
-				return err
-			}
+			b.Implements = append(b.Implements, row)
 		}
 		for _, o := range p.Objects {
 			m, err := measure.ReadMass(o.Mass, unit, measure.MaxLoad)
 			if err != nil {
 				return err
 			}
-			row := store.Object{PublicID: ID(p.Key + "/" + o.Name), Name: o.Name, UseAs: o.Use, Count: o.Count, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole, Details: o.Details}
-			if err := l.st.PutObject(l.ctx, l.scope, place, row); err != nil {
-				return err
-			}
+			b.Objects = append(b.Objects, store.Object{PublicID: ID(p.Key + "/" + o.Name), Name: o.Name, UseAs: o.Use, Count: o.Count, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole, Details: o.Details})
 		}
 		for _, c := range p.Containers {
 			m, err := measure.ReadMass(c.Mass, unit, measure.MaxLoad)
@@ -145,14 +144,12 @@ func (l loader) places() error {
 			if err != nil {
 				return err
 			}
-			row := store.Container{PublicID: ID(p.Key + "/" + c.Name), Name: c.Name, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole,
-				MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: most.Whole, Details: c.Details}
-			if err := l.st.PutContainer(l.ctx, l.scope, place, row); err != nil {
-				return err
-			}
+			b.Containers = append(b.Containers, store.Container{PublicID: ID(p.Key + "/" + c.Name), Name: c.Name, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole,
+				MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: most.Whole, Details: c.Details})
 		}
+		all = append(all, b)
 	}
-	return nil
+	return l.st.BringPlaces(l.ctx, l.scope, stamp, all)
 }
 
 // stock reads a place's kit as the core's.
@@ -219,8 +216,14 @@ func (l loader) class(c class, at time.Time, week int) error {
 	row := store.Class{Occurrence: store.Occurrence{PublicID: id, Name: c.Name, LocalDate: time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, time.UTC),
 		LocalTime: at.Format("15:04"), TimeZone: l.sc.Studio.TimeZone, Minutes: c.Minutes}}
 	if old, err := l.st.Class(l.ctx, l.scope, id); err == nil {
-		row.Minutes, row.Lanes = old.Minutes, old.Lanes
-		return l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row)
+		whole, err := l.whole(c, old, week)
+		if err != nil {
+			return err
+		}
+		if whole {
+			row.Minutes, row.Lanes = old.Minutes, old.Lanes
+			return l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row)
+		}
 	}
 	brief := circuit.Brief{Format: c.Format, Context: circuit.Context{Library: moves.Standard(), Minutes: c.Minutes}}
 	for _, lane := range moves.Lanes {
@@ -269,9 +272,24 @@ func (l loader) class(c class, at time.Time, week int) error {
 	return l.log(c, id, week, circuit.Look(proposal.Document, brief.Context))
 }
 
+// whole tells whether a class has all that an earlier start gave it, which ends with its
+// log, or, for the next class, its circuit.
+func (l loader) whole(c class, old store.Class, week int) (bool, error) {
+	if week > 0 {
+		lines, err := l.st.LogLines(l.ctx, l.scope, old.ID)
+		return len(lines) > 0, err
+	}
+	_, _, err := l.st.CircuitOf(l.ctx, l.scope, old.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return !c.Circuit, nil
+	}
+	return true, err
+}
+
 // log writes what a lane did: as planned at first, then more, with a bad week
 // and an aching knee, so that there is something to judge.
 func (l loader) log(c class, id string, week int, plan circuit.Plan) error {
+	var lines []store.LogLine
 	for i, s := range plan.Slots {
 		for _, cell := range s.Cells {
 			done, form, reserve, pain := cell.PerSide, cell.PerSide, 2, "none"
@@ -287,10 +305,8 @@ func (l loader) log(c class, id string, week int, plan circuit.Plan) error {
 			}
 			line := store.LogLine{Subject: string(cell.Lane), Slot: s.ID, Lane: string(cell.Lane), Variant: cell.Entry.Variant, Planned: cell.PerSide,
 				Done: done, InForm: form, Reserve: &reserve, Pain: pain, LoadG: int64(cell.LoadG), Hold: string(cell.Entry.Hold), TooLight: cell.FarTooLight, ResistanceG: int64(cell.ComparableG), LibraryVersion: moves.Version}
-			if err := l.st.PutLogLine(l.ctx, l.scope, id, "", line); err != nil {
-				return err
-			}
+			lines = append(lines, line)
 		}
 	}
-	return nil
+	return l.st.PutLogLines(l.ctx, l.scope, id, lines)
 }

@@ -20,6 +20,7 @@ import (
 	"sync"
 	"syscall"
 	"time"
+	"unicode"
 
 	"github.com/go-sql-driver/mysql"
 )
@@ -44,9 +45,11 @@ type Server struct {
 	lock     *os.File
 
 	mu       sync.Mutex
-	cmd      *exec.Cmd
+	cmd      *exec.Cmd // nil while none runs
 	stopping bool
 	answered bool
+	well     bool          // it has answered since it was last started
+	stop     chan struct{} // closed when the server is told to stop
 	ended    chan struct{} // closed when the supervisor has finished
 }
 
@@ -61,11 +64,16 @@ func Start(ctx context.Context, opt Options) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
+	// The server's own scripts take a path apart at blanks, and as root they give its
+	// parts, which are other folders, to another account.
+	if strings.ContainsFunc(dir, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(`'"\$*?[`+"`", r) }) {
+		return nil, fmt.Errorf("the folder of the database cannot have blanks, quotes or wildcards in its name: %q", dir)
+	}
 	opt.Dir = dir
 	if err := os.MkdirAll(dir, 0o755); err != nil { //nolint:gosec // an unprivileged server must enter it
 		return nil, err
 	}
-	s := &Server{opt: opt, ended: make(chan struct{})}
+	s := &Server{opt: opt, stop: make(chan struct{}), ended: make(chan struct{})}
 	if err := s.acquire(); err != nil {
 		return nil, err
 	}
@@ -82,6 +90,11 @@ func Start(ctx context.Context, opt Options) (*Server, error) {
 		s.Stop()
 		return nil, fmt.Errorf("%w\n%s", err, s.logTail())
 	}
+	// It holds the password, and has been read.
+	if err := os.Remove(s.path("init.sql")); err != nil {
+		s.Stop()
+		return nil, err
+	}
 	return s, nil
 }
 
@@ -97,98 +110,168 @@ func (s *Server) acquire() error {
 		return fmt.Errorf("another program is using the database in %s", s.opt.Dir)
 	}
 	s.lock = f
-	b, err := os.ReadFile(s.path("pid"))
-	if err != nil {
-		return nil
+	if err := s.stopLeftBehind(); err != nil {
+		s.release()
+		return err
 	}
-	pid, err := strconv.Atoi(strings.TrimSpace(string(b)))
-	if err != nil || !s.owns(pid) {
-		return nil
-	}
-	slog.Info("stopping a database left behind", "pid", pid)
-	_ = syscall.Kill(pid, syscall.SIGTERM)
-	for range 600 {
-		if !s.owns(pid) {
+	return nil
+}
+
+// stopLeftBehind stops what a killed program left running on the folder: its server, or
+// the installation of one.
+func (s *Server) stopLeftBehind() error {
+	for try := range 600 {
+		left := s.leftBehind()
+		if len(left) == 0 {
 			return nil
+		}
+		if try == 0 {
+			slog.Info("stopping a database left behind", "pids", left)
+		}
+		for _, pid := range left {
+			switch {
+			case try%10 == 0 && try < 400:
+				_ = syscall.Kill(pid, syscall.SIGTERM)
+			case try == 400: // 20 s: it does not mean to
+				_ = syscall.Kill(pid, syscall.SIGKILL)
+			}
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
-	return fmt.Errorf("the database left behind (pid %d) does not stop", pid)
+	return fmt.Errorf("the database left behind in %s does not stop", s.opt.Dir)
 }
 
-// owns tells whether a process is a server on this folder.
-func (s *Server) owns(pid int) bool {
-	b, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
-	return err == nil && strings.Contains(string(b), "--datadir="+s.path("data"))
+// leftBehind lists the processes that work on the folder.
+func (s *Server) leftBehind() []int {
+	var out []int
+	all, _ := filepath.Glob("/proc/[0-9]*/cmdline")
+	for _, path := range all {
+		b, err := os.ReadFile(path)
+		if err != nil {
+			continue
+		}
+		for _, arg := range strings.Split(string(b), "\x00") {
+			if arg == "--datadir="+s.path("data") || arg == "--datadir="+s.path("data.new") {
+				if pid, err := strconv.Atoi(filepath.Base(filepath.Dir(path))); err == nil {
+					out = append(out, pid)
+				}
+				break
+			}
+		}
+	}
+	return out
 }
 
 func (s *Server) release() { _ = s.lock.Close() }
 
 func (s *Server) path(name string) string { return filepath.Join(s.opt.Dir, name) }
 
-// prepare makes the data folder on the first start, the password, and the
-// statements that create the account.
+// prepare makes the data folder on the first start, the password, and a folder for the
+// socket.
 func (s *Server) prepare(ctx context.Context) error {
-	secret := s.path("secret")
-	if b, err := os.ReadFile(secret); err == nil {
-		s.password = strings.TrimSpace(string(b))
-	} else {
-		raw := make([]byte, 16)
-		if _, err := rand.Read(raw); err != nil {
-			return err
-		}
-		s.password = hex.EncodeToString(raw)
-		if err := os.WriteFile(secret, []byte(s.password+"\n"), 0o600); err != nil {
-			return err
-		}
-	}
-	if s.socket == "" {
-		short, err := os.MkdirTemp("", "na") // a socket's path may have 107 bytes at the most
-		if err != nil {
-			return err
-		}
-		if err := s.give(short); err != nil {
-			return err
-		}
-		s.socket = filepath.Join(short, "s")
-	}
-	init := fmt.Sprintf("CREATE USER IF NOT EXISTS %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\nGRANT ALL ON `%[1]s%%`.* TO %[1]s@'127.0.0.1';\nCREATE DATABASE IF NOT EXISTS %[1]s;\n", User, s.password)
-	if err := os.WriteFile(s.path("init.sql"), []byte(init), 0o600); err != nil {
+	if err := s.secret(); err != nil {
 		return err
 	}
-	if err := s.give(s.path("init.sql")); err != nil {
+	if err := s.socketFolder(); err != nil {
 		return err
 	}
 	// A server that starts removes what others of its kind left in the folder of
 	// temporary files, also what they still use: each has a folder of its own.
-	if err := os.MkdirAll(s.path("tmp"), 0o750); err != nil {
-		return err
-	}
-	if err := s.give(s.path("tmp")); err != nil {
+	if err := s.folder("tmp"); err != nil {
 		return err
 	}
 	if _, err := os.Stat(s.path("data/mysql")); err == nil {
 		return nil
 	}
-	if err := os.MkdirAll(s.path("data"), 0o750); err != nil {
+	if _, err := os.Stat(s.path("data/" + User)); err == nil {
+		return fmt.Errorf("the data folder %s has databases and no accounts: put it aside, or restore a backup into a new one", s.path("data"))
+	}
+	// What is there was never finished, by a program that did not install beside.
+	if err := os.RemoveAll(s.path("data")); err != nil {
 		return err
 	}
-	if err := s.give(s.path("data")); err != nil {
+	return s.install(ctx)
+}
+
+// secret reads the account's password, or makes one: the server is told it at every start.
+func (s *Server) secret() error {
+	if b, err := os.ReadFile(s.path("secret")); err == nil {
+		if s.password = strings.TrimSpace(string(b)); len(s.password) == 32 {
+			return nil // what a power cut cut short is made anew
+		}
+	}
+	raw := make([]byte, 16)
+	if _, err := rand.Read(raw); err != nil {
+		return err
+	}
+	s.password = hex.EncodeToString(raw)
+	return s.write("secret", s.password+"\n")
+}
+
+// write makes a small file of the folder whole or not at all.
+func (s *Server) write(name, text string) error {
+	f, err := os.OpenFile(s.path(name+".new"), os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	_, err = f.WriteString(text)
+	if err = errors.Join(err, f.Sync(), f.Close()); err != nil {
+		return err
+	}
+	return os.Rename(s.path(name+".new"), s.path(name))
+}
+
+// socketFolder makes a short folder for the socket, whose path may have 107 bytes at the
+// most, and takes away the one of a program that was killed.
+func (s *Server) socketFolder() error {
+	short := filepath.Join(os.TempDir(), "na")
+	if b, err := os.ReadFile(s.path("socket")); err == nil && strings.HasPrefix(string(b), short) {
+		_ = os.RemoveAll(string(b))
+	}
+	dir, err := os.MkdirTemp("", "na")
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(s.give(dir), s.write("socket", dir)); err != nil {
+		return err
+	}
+	s.socket = filepath.Join(dir, "s")
+	return nil
+}
+
+func (s *Server) folder(name string) error {
+	return errors.Join(os.MkdirAll(s.path(name), 0o750), s.give(s.path(name)))
+}
+
+// install makes the data folder beside and renames it when it is done and on disk: a
+// folder of the name is whole, whenever the power was cut.
+func (s *Server) install(ctx context.Context) error {
+	if err := errors.Join(os.RemoveAll(s.path("data.new")), s.folder("data.new")); err != nil {
 		return err
 	}
 	me, err := user.Current()
 	if err != nil {
 		return err
 	}
-	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--tmpdir=" + s.path("tmp"), "--auth-root-authentication-method=socket",
+	args := append([]string{"--no-defaults", "--datadir=" + s.path("data.new"), "--tmpdir=" + s.path("tmp"), "--auth-root-authentication-method=socket",
 		"--auth-root-socket-user=" + me.Username, "--skip-test-db"}, runAs()...)
 	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput() //nolint:gosec // fixed program
 	if err != nil {
-		// Nothing half made is left for the next start to trip over.
-		_ = os.RemoveAll(s.path("data"))
+		_ = os.RemoveAll(s.path("data.new"))
 		return fmt.Errorf("mariadb-install-db (Debian package mariadb-server-core): %w\n%s", err, out)
 	}
-	return nil
+	if !s.opt.Fast {
+		syscall.Sync()
+	}
+	return os.Rename(s.path("data.new"), s.path("data"))
+}
+
+// startFile writes what the server does at its start: it makes the account, and gives it
+// the password of the secret file, which may be new.
+func (s *Server) startFile() error {
+	text := fmt.Sprintf("CREATE USER IF NOT EXISTS %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\nALTER USER %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\n"+
+		"GRANT ALL ON `%[1]s%%`.* TO %[1]s@'127.0.0.1';\nCREATE DATABASE IF NOT EXISTS %[1]s;\n", User, s.password)
+	return errors.Join(s.write("init.sql", text), s.give(s.path("init.sql")))
 }
 
 // unprivileged names the account that serves when the program runs as root.
@@ -267,19 +350,27 @@ func freePort() (int, error) {
 	return addr.Port, nil
 }
 
+// errStopping ends the supervision.
+var errStopping = errors.New("told to stop")
+
 func (s *Server) launch() error {
 	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.stopping {
+		return errStopping
+	}
 	if !s.answered {
 		// Until it has answered, each try takes a port anew: somebody may have taken
 		// the last one between the look and the bind.
 		p, err := freePort()
 		if err != nil {
-			s.mu.Unlock()
 			return err
 		}
 		s.port = p
 	}
-	s.mu.Unlock()
+	if err := s.startFile(); err != nil {
+		return err
+	}
 	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--tmpdir=" + s.path("tmp"), "--socket=" + s.socket, "--pid-file=" + s.path("data/pid"),
 		"--bind-address=127.0.0.1", "--port=" + strconv.Itoa(s.port), "--log-error=" + s.path("data/err.log"), "--skip-name-resolve",
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci", "--default-time-zone=+00:00",
@@ -295,29 +386,79 @@ func (s *Server) launch() error {
 	if err := cmd.Start(); err != nil {
 		return fmt.Errorf("mariadbd (Debian package mariadb-server-core): %w", err)
 	}
-	s.mu.Lock()
+	if err := s.write("pid", strconv.Itoa(cmd.Process.Pid)+"\n"); err != nil {
+		_ = cmd.Process.Kill() // nobody could find it later
+		_ = cmd.Wait()
+		return err
+	}
 	s.cmd = cmd
-	s.mu.Unlock()
-	return os.WriteFile(s.path("pid"), []byte(strconv.Itoa(cmd.Process.Pid)+"\n"), 0o600)
+	return nil
 }
 
+// How often a server that never answered is tried, and how long is waited before one that
+// ended is started again: longer each time, until it answers.
+const (
+	firstTries  = 5
+	shortestGap = 200 * time.Millisecond
+	longestGap  = 10 * time.Second
+)
+
+// supervise starts the server again whenever it ends, until told to stop.
 func (s *Server) supervise() {
 	defer close(s.ended)
+	gap, tries := shortestGap, 0
 	for {
 		s.mu.Lock()
 		cmd := s.cmd
 		s.mu.Unlock()
-		err := cmd.Wait()
-		s.mu.Lock()
-		stopping := s.stopping
-		s.mu.Unlock()
-		if stopping {
-			return
+		if cmd != nil {
+			err := cmd.Wait()
+			s.mu.Lock()
+			s.cmd = nil
+			stopping, answered, well := s.stopping, s.answered, s.well
+			s.well = false
+			s.mu.Unlock()
+			if well {
+				gap = shortestGap
+			}
+			if tries++; stopping || !answered && tries >= firstTries {
+				return
+			}
+			slog.Warn("the private database ended; starting it again", "error", err, "in", gap)
 		}
-		slog.Warn("the private database ended; starting it again", "error", err)
-		time.Sleep(200 * time.Millisecond)
-		if err := s.launch(); err != nil {
-			slog.Error("the private database does not start", "error", err)
+		select {
+		case <-s.stop:
+			return
+		case <-time.After(gap):
+		}
+		gap = min(2*gap, longestGap)
+		if err := s.launch(); errors.Is(err, errStopping) {
+			return
+		} else if err != nil {
+			slog.Error("the private database does not start", "error", err, "again in", gap)
+		}
+		s.mu.Lock()
+		again := s.answered
+		s.mu.Unlock()
+		if again {
+			go s.forget()
+		}
+	}
+}
+
+// forget takes the start file away once the server has read it and answers.
+func (s *Server) forget() {
+	for range 600 {
+		select {
+		case <-s.stop:
+			return
+		case <-time.After(100 * time.Millisecond):
+		}
+		if s.ping(context.Background()) == nil {
+			_ = os.Remove(s.path("init.sql"))
+			s.mu.Lock()
+			s.well = true
+			s.mu.Unlock()
 			return
 		}
 	}
@@ -328,7 +469,7 @@ func (s *Server) await(ctx context.Context) error {
 	for range 1200 {
 		if err = s.ping(ctx); err == nil {
 			s.mu.Lock()
-			s.answered = true
+			s.answered, s.well = true, true
 			s.mu.Unlock()
 			return nil
 		}
@@ -360,20 +501,50 @@ func (s *Server) logTail() string {
 	return string(b)
 }
 
-// Stop ends the server and waits until it is gone.
+// patience with a server that is told to end, and how often it is told. One that has only
+// just begun may not hear it, or never come to its end; it has taken no work yet, and what
+// it did before it recovers at the next start, so that it may be killed soon.
+const (
+	patience      = 30 * time.Second
+	patienceEarly = 3 * time.Second
+	tellGap       = 500 * time.Millisecond
+)
+
+// end waits until the supervision has ended, and the server with it.
+func (s *Server) end(cmd *exec.Cmd) {
+	s.mu.Lock()
+	most := patience
+	if !s.well {
+		most = patienceEarly
+	}
+	s.mu.Unlock()
+	for waited := time.Duration(0); ; waited += tellGap {
+		if cmd != nil && waited < most {
+			_ = cmd.Process.Signal(syscall.SIGTERM)
+		} else if cmd != nil {
+			_ = cmd.Process.Kill()
+		}
+		select {
+		case <-s.ended:
+			return
+		case <-time.After(tellGap):
+		}
+	}
+}
+
+// Stop ends the server, or the attempts to start it, and waits until it is gone.
 func (s *Server) Stop() {
 	s.mu.Lock()
-	s.stopping = true
 	cmd := s.cmd
-	s.mu.Unlock()
-	_ = cmd.Process.Signal(syscall.SIGTERM)
-	select {
-	case <-s.ended:
-	case <-time.After(30 * time.Second):
-		_ = cmd.Process.Kill()
-		<-s.ended
+	if !s.stopping {
+		s.stopping = true
+		close(s.stop)
 	}
-	_ = os.Remove(s.path("pid"))
+	s.mu.Unlock()
+	s.end(cmd)
+	for _, name := range []string{"pid", "init.sql", "socket"} {
+		_ = os.Remove(s.path(name))
+	}
 	_ = os.RemoveAll(filepath.Dir(s.socket))
 	s.release()
 }

@@ -65,7 +65,7 @@ func TestServerSurvives(t *testing.T) {
 	require.NoError(t, err)
 	defer again.Stop()
 	assert.NotEqual(t, orphan, pid(t, dir))
-	assert.False(t, s.owns(orphan))
+	assert.NotContains(t, again.leftBehind(), orphan)
 	assert.Equal(t, 1, count(t, again))
 }
 
@@ -85,6 +85,74 @@ func TestManyStartAtOnce(t *testing.T) {
 		})
 	}
 	wg.Wait()
+}
+
+// Told to stop while its database is dead, or dies, or starts again, a server stops.
+func TestStopsWhileItIsDead(t *testing.T) {
+	for _, wait := range []time.Duration{0, 20 * time.Millisecond, 150 * time.Millisecond, 250 * time.Millisecond} {
+		dir := folder(t)
+		s, err := Start(context.Background(), Options{Dir: dir, Fast: true})
+		require.NoError(t, err)
+		require.NoError(t, syscall.Kill(pid(t, dir), syscall.SIGKILL))
+		time.Sleep(wait) // the moments between the death and the next start are what is tested
+		done := make(chan struct{})
+		go func() { s.Stop(); close(done) }()
+		select {
+		case <-done:
+		case <-time.After(40 * time.Second):
+			t.Fatal("it does not stop")
+		}
+		assert.Empty(t, s.leftBehind())
+	}
+}
+
+// The folder heals: a lost or half-written secret is made anew, what a killed program left
+// of its socket is swept, and the file with the password is gone once it has been read. A
+// data folder that was never finished is installed anew.
+func TestFolderHeals(t *testing.T) {
+	ctx, dir := context.Background(), folder(t)
+	s, err := Start(ctx, Options{Dir: dir, Fast: true})
+	require.NoError(t, err)
+	_, err = os.Stat(dir + "/init.sql")
+	assert.ErrorIs(t, err, os.ErrNotExist)
+	s.Stop()
+	left, err := os.MkdirTemp("", "na")
+	require.NoError(t, err)
+	for _, secret := range []string{"", "0123"} {
+		require.NoError(t, os.WriteFile(dir+"/secret", []byte(secret), 0o600))
+		require.NoError(t, os.WriteFile(dir+"/socket", []byte(left), 0o600))
+		s, err = Start(ctx, Options{Dir: dir, Fast: true})
+		require.NoError(t, err, "the account has the new password")
+		_, err = os.Stat(left)
+		assert.ErrorIs(t, err, os.ErrNotExist)
+		s.Stop()
+	}
+	require.NoError(t, os.RemoveAll(dir+"/data/mysql"))
+	require.NoError(t, os.RemoveAll(dir+"/data/"+User))
+	s, err = Start(ctx, Options{Dir: dir, Fast: true})
+	require.NoError(t, err)
+	s.Stop()
+	require.NoError(t, os.MkdirAll(dir+"/data/"+User, 0o750))
+	require.NoError(t, os.RemoveAll(dir+"/data/mysql"))
+	_, err = Start(ctx, Options{Dir: dir, Fast: true})
+	assert.ErrorContains(t, err, "put it aside", "what may be somebody's is not removed")
+}
+
+// A folder whose name the server's scripts would take apart is refused before anything is
+// made, and one in which the pid cannot be kept leaves no server running.
+func TestFoldersThatCannotServe(t *testing.T) {
+	dir := folder(t)
+	for _, name := range []string{"two words", "tab\there", "it's", "$HOME", "a*"} {
+		_, err := Start(context.Background(), Options{Dir: dir + "/" + name, Fast: true})
+		assert.ErrorContains(t, err, "cannot have blanks", name)
+		_, err = os.Stat(dir + "/" + name)
+		assert.ErrorIs(t, err, os.ErrNotExist)
+	}
+	require.NoError(t, os.Mkdir(dir+"/pid.new", 0o750)) // in the way of the file
+	_, err := Start(context.Background(), Options{Dir: dir, Fast: true})
+	require.Error(t, err)
+	s := &Server{opt: Options{Dir: dir}}
+	assert.Empty(t, s.leftBehind())
 }
 
 func pid(t *testing.T, dir string) int {

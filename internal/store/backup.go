@@ -4,7 +4,9 @@ import (
 	"bufio"
 	"compress/gzip"
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -17,10 +19,11 @@ import (
 
 // A backup is gzipped JSON lines: a header with the schema's version, then one
 // line for each row, every value as MariaDB writes it or null, then a line that
-// counts them. docs/formats/backup.md describes it.
+// counts them and has the hash of all lines before. docs/formats/backup.md describes
+// it. Version 1 had no hash.
 const (
 	backupFormat  = "nimbleanvil-backup"
-	backupVersion = 1
+	backupVersion = 2
 	maxLine       = 64 << 20
 )
 
@@ -34,13 +37,14 @@ type backupLine struct {
 	Table   string    `json:"table,omitempty"`
 	Columns []string  `json:"columns,omitempty"`
 	Row     []*string `json:"row,omitempty"`
-	// Rows is the count of the last line.
-	Rows *int `json:"rows,omitempty"`
+	// Rows is the count of the last line, Hash the SHA-256 of the lines before it.
+	Rows *int   `json:"rows,omitempty"`
+	Hash string `json:"sha256,omitempty"`
 }
 
 // tables lists the program's tables, parents before children.
 var tables = []string{"studio", "own_move", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
-	"circuit_version", "run", "run_event", "log_line"}
+	"circuit_version", "run", "run_event", "log_line", "log_line_past"}
 
 // Tables names the program's tables, parents before children.
 func Tables() []string { return slices.Clone(tables) }
@@ -48,11 +52,7 @@ func Tables() []string { return slices.Clone(tables) }
 // Backup writes everything the database holds, as of one instant, while the
 // program goes on.
 func (s *Store) Backup(ctx context.Context, w io.Writer) error {
-	p, err := s.provider()
-	if err != nil {
-		return err
-	}
-	schema, err := p.GetDBVersion(ctx)
+	schema, _, err := s.schema(ctx)
 	if err != nil {
 		return err
 	}
@@ -61,8 +61,8 @@ func (s *Store) Backup(ctx context.Context, w io.Writer) error {
 		return err
 	}
 	defer func() { _ = tx.Rollback() }()
-	zip := gzip.NewWriter(w)
-	out := json.NewEncoder(zip)
+	zip, sum := gzip.NewWriter(w), sha256.New()
+	out := json.NewEncoder(io.MultiWriter(zip, sum))
 	if err := out.Encode(backupHead{backupFormat, backupVersion, schema}); err != nil {
 		return err
 	}
@@ -74,7 +74,7 @@ func (s *Store) Backup(ctx context.Context, w io.Writer) error {
 		}
 		rows += n
 	}
-	if err := out.Encode(backupLine{Rows: &rows}); err != nil {
+	if err := out.Encode(backupLine{Rows: &rows, Hash: hex.EncodeToString(sum.Sum(nil))}); err != nil {
 		return err
 	}
 	return zip.Close()
@@ -134,56 +134,124 @@ func sqlText(v, kind string) string {
 var ErrBackup = errors.New("backup")
 
 // Restore replaces everything in the database by a backup, in one transaction:
-// until it is done, readers see what was there, and on any error that stays. A
-// backup of an older schema goes into an empty database only, which is then
-// migrated; one of a newer schema is refused.
-func (s *Store) Restore(ctx context.Context, r io.Reader) error {
-	zip, err := gzip.NewReader(r)
+// until it is done, readers see what was there, and on any error that stays. The file is
+// read to its end and its sums are checked before anything is touched. A backup of
+// another schema than the database's goes into an empty database only, which is brought
+// to the backup's, filled, and then migrated; one of a newer schema than the program's
+// is refused.
+func (s *Store) Restore(ctx context.Context, file io.ReadSeeker) error {
+	head, err := checkBackup(file)
 	if err != nil {
-		return fmt.Errorf("%w: this is no backup of nimbleanvil: %w", ErrBackup, err)
+		return err
+	}
+	if _, err := file.Seek(0, io.SeekStart); err != nil {
+		return err
+	}
+	return s.migrating(ctx, func(p *goose.Provider) error {
+		if err := s.suit(ctx, p, head.Schema); err != nil {
+			return err
+		}
+		if err := s.fill(ctx, file); err != nil {
+			return err
+		}
+		_, err := p.Up(ctx)
+		return err
+	})
+}
+
+// checkBackup reads a backup to its end and tells whether it is whole and unchanged.
+func checkBackup(file io.Reader) (head backupHead, err error) {
+	sum := sha256.New()
+	rows := 0
+	var last backupLine
+	err = backupLines(file, func(n int, line []byte) error {
+		switch {
+		case n == 1:
+			if json.Unmarshal(line, &head) != nil || head.Format != backupFormat {
+				return errors.New("this is no backup of nimbleanvil")
+			}
+			if head.Version < 1 || head.Version > backupVersion {
+				return fmt.Errorf("its format is %d, this program knows %d", head.Version, backupVersion)
+			}
+		case last.Rows != nil:
+			return fmt.Errorf("line %d stands after its end", n)
+		default:
+			last = backupLine{}
+			if err := json.Unmarshal(line, &last); err != nil {
+				return fmt.Errorf("line %d: %w", n, err)
+			}
+			rows++
+		}
+		if last.Rows == nil {
+			sum.Write(line)
+			sum.Write([]byte{'\n'})
+		}
+		return nil
+	})
+	switch {
+	case err != nil:
+		return head, fmt.Errorf("%w: %w", ErrBackup, err)
+	case last.Rows == nil:
+		return head, fmt.Errorf("%w: it is cut short after %d rows", ErrBackup, rows)
+	case *last.Rows != rows-1:
+		return head, fmt.Errorf("%w: it should hold %d rows and holds %d", ErrBackup, *last.Rows, rows-1)
+	case head.Version > 1 && last.Hash != hex.EncodeToString(sum.Sum(nil)):
+		return head, fmt.Errorf("%w: its lines are not what was written: the file has been changed", ErrBackup)
+	}
+	return head, nil
+}
+
+// backupLines calls f with every line of a backup, numbered from 1, and reads on to the
+// end of the file, where its checksum stands.
+func backupLines(file io.Reader, f func(n int, line []byte) error) error {
+	zip, err := gzip.NewReader(file)
+	if err != nil {
+		return fmt.Errorf("this is no backup of nimbleanvil: %w", err)
 	}
 	lines := bufio.NewScanner(zip)
 	lines.Buffer(make([]byte, 1<<20), maxLine)
-	var head backupHead
-	if !lines.Scan() || json.Unmarshal(lines.Bytes(), &head) != nil || head.Format != backupFormat {
-		return fmt.Errorf("%w: this is no backup of nimbleanvil", ErrBackup)
+	for n := 1; lines.Scan(); n++ {
+		if err := f(n, lines.Bytes()); err != nil {
+			return err
+		}
 	}
-	if head.Version != backupVersion {
-		return fmt.Errorf("%w: its format is %d, this program knows %d", ErrBackup, head.Version, backupVersion)
+	if err := lines.Err(); err != nil {
+		return fmt.Errorf("it is cut short or damaged: %w", err)
 	}
-	p, err := s.provider()
-	if err != nil {
-		return err
-	}
-	if err := suit(ctx, p, head.Schema); err != nil {
-		return err
-	}
-	if err := s.fill(ctx, lines); err != nil {
-		return err
-	}
-	_, err = p.Up(ctx)
-	return err
+	return zip.Close()
 }
 
 // suit brings an empty database to the backup's schema and refuses others that
-// differ.
-func suit(ctx context.Context, p *goose.Provider, schema int64) error {
-	have, want, err := p.GetVersions(ctx)
+// differ. A database is empty while no studio is in it, whatever its schema: a restore
+// that failed leaves it so.
+func (s *Store) suit(ctx context.Context, p *goose.Provider, schema int64) error {
+	have, want, err := s.schema(ctx)
 	switch {
 	case err != nil:
 		return err
 	case schema > want:
 		return fmt.Errorf("%w: it is of schema %d, this program knows %d: use a newer nimbleanvil", ErrBackup, schema, want)
-	case have == 0:
-		_, err = p.UpTo(ctx, schema)
-		return err
-	case have != schema:
-		return fmt.Errorf("%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated", ErrBackup, schema, have)
+	case have == schema:
+		return nil
+	case have > 0:
+		var studios int
+		if err := s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM studio").Scan(&studios); err != nil {
+			return err
+		}
+		if studios > 0 {
+			return fmt.Errorf("%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated", ErrBackup, schema, have)
+		}
 	}
-	return nil
+	if have > schema {
+		_, err = p.DownTo(ctx, schema)
+		return err
+	}
+	_, err = p.UpTo(ctx, schema)
+	return err
 }
 
-func (s *Store) fill(ctx context.Context, lines *bufio.Scanner) error {
+// fill puts the rows of a backup that has been checked into the tables.
+func (s *Store) fill(ctx context.Context, file io.Reader) error {
 	tx, err := s.sql.BeginTx(ctx, nil)
 	if err != nil {
 		return err
@@ -205,27 +273,23 @@ func (s *Store) fill(ctx context.Context, lines *bufio.Scanner) error {
 	for _, t := range tables {
 		known[t] = true
 	}
-	n := 0
-	for lines.Scan() {
+	err = backupLines(file, func(n int, line []byte) error {
 		var l backupLine
-		if err := json.Unmarshal(lines.Bytes(), &l); err != nil {
-			return fmt.Errorf("%w: line %d: %w", ErrBackup, n+2, err)
-		}
-		if l.Rows != nil {
-			if *l.Rows != n {
-				return fmt.Errorf("%w: it should hold %d rows and holds %d", ErrBackup, *l.Rows, n)
-			}
-			return tx.Commit()
+		if err := json.Unmarshal(line, &l); n == 1 || err != nil || l.Rows != nil {
+			return err
 		}
 		if !known[l.Table] || len(l.Columns) != len(l.Row) || len(l.Row) == 0 {
-			return fmt.Errorf("%w: line %d is of no known table", ErrBackup, n+2)
+			return fmt.Errorf("%w: line %d is of no known table", ErrBackup, n)
 		}
 		if err := insertLine(ctx, tx, l); err != nil {
-			return fmt.Errorf("%w: line %d: %w", ErrBackup, n+2, err)
+			return fmt.Errorf("%w: line %d: %w", ErrBackup, n, err)
 		}
-		n++
+		return nil
+	})
+	if err != nil {
+		return err
 	}
-	return fmt.Errorf("%w: it is cut short after %d rows", ErrBackup, n)
+	return tx.Commit()
 }
 
 // present gives the tables that the database has.

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 
 	"gorm.io/gorm"
@@ -270,8 +271,8 @@ func (s *Store) RunEvents(ctx context.Context, sc Scope, run int64) ([]RunEvent,
 	return rows, err
 }
 
-// AddRunEvent appends a press; one sent twice counts once, and none is older
-// than its run.
+// AddRunEvent appends a press; one sent twice counts once. None is older than its run,
+// nor than an earlier one of the same device, whose clock went back.
 func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEvent) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		r, err := lock[Run](tx.Omit("plan"), sc, run)
@@ -290,8 +291,18 @@ func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEven
 			return ErrFull
 		}
 		e.StudioID, e.RunID, e.Seq = sc.StudioID, r.ID, int(last)+1
-		if e.At.Before(r.CreatedAt) {
-			e.At = r.CreatedAt
+		least := r.CreatedAt
+		if e.Device != "" {
+			var before sql.NullTime
+			if err := mine.Where("device = ? AND n < ?", e.Device, e.N).Select("MAX(at)").Scan(&before).Error; err != nil {
+				return err
+			}
+			if before.Time.After(least) {
+				least = before.Time
+			}
+		}
+		if e.At.Before(least) {
+			e.At = least
 		}
 		return tx.Create(&e).Error
 	})

@@ -186,12 +186,15 @@ type Run struct {
 	CreatedAt      time.Time
 }
 
-// RunEvent is one press; rows are only ever added.
+// RunEvent is one press; rows are only ever added. The device that was pressed numbers
+// its presses; one without a name did not say.
 type RunEvent struct {
 	Row
 	RunID    int64
 	Seq      int
 	ClientID string
+	Device   string
+	N        int64
 	Kind     string
 	At       time.Time
 	Ms       int64
@@ -219,8 +222,30 @@ type LogLine struct {
 	TooLight       bool // by the plan's own word
 	ResistanceG    int64
 	LibraryVersion string
+	Device         string // that it was typed on, which numbers what is typed
+	N              int64
 	CreatedAt      time.Time
-	UpdatedAt      time.Time
+	UpdatedAt      time.Time // when it was typed
+}
+
+// LogLinePast is what was typed in a line of the log and overtaken by something typed
+// later, or, by somebody whose device was slow to send it, before.
+type LogLinePast struct {
+	Row
+	OccurrenceID int64
+	Subject      string
+	Slot         string
+	Done         int
+	InForm       int
+	Reserve      *int
+	Pain         string
+	Joint        string
+	Others       bool
+	LoadG        int64
+	Device       string
+	N            int64
+	WrittenAt    time.Time
+	CreatedAt    time.Time
 }
 
 // Table names are the words of the job, in the singular.
@@ -238,3 +263,4 @@ func (CircuitVersion) TableName() string { return "circuit_version" }
 func (Run) TableName() string            { return "run" }
 func (RunEvent) TableName() string       { return "run_event" }
 func (LogLine) TableName() string        { return "log_line" }
+func (LogLinePast) TableName() string    { return "log_line_past" }

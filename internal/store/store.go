@@ -50,6 +50,7 @@ const (
 	MaxVersions     = 10_000
 	MaxRunEvents    = 5_000
 	MaxLogLines     = 24 * (MaxParticipants + 3)
+	MaxPastOfLine   = 20 // overtaken ones of one line of a log
 )
 
 // Scope is the studio a request may see. The zero value sees nothing.
@@ -169,8 +170,25 @@ func SchemaVersion() (int64, error) {
 	return last, err
 }
 
-// Migrate brings the schema to the program's.
+// Migrate brings the schema to the program's. Every statement of it can be repeated, so
+// that one which was killed goes on where it was. A newer schema is ErrSchema.
 func (s *Store) Migrate(ctx context.Context) error {
+	return s.migrating(ctx, func(p *goose.Provider) error {
+		if have, want, err := s.schema(ctx); err != nil {
+			return err
+		} else if have > want {
+			return newer(have, want)
+		}
+		done, err := p.Up(ctx)
+		for _, r := range done {
+			slog.Debug("migrated", "version", r.Source.Version)
+		}
+		return err
+	})
+}
+
+// migrating runs a change of the schema while nobody else makes one.
+func (s *Store) migrating(ctx context.Context, f func(*goose.Provider) error) error {
 	p, err := s.provider()
 	if err != nil {
 		return err
@@ -186,28 +204,51 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return err
 	}
 	defer unlockMigration(context.WithoutCancel(ctx), conn)
-	done, err := p.Up(ctx)
-	for _, r := range done {
-		slog.Debug("migrated", "version", r.Source.Version)
+	// Goose makes its table and its first row in two steps, and goes no further when it was
+	// killed between them: here both can be repeated.
+	for _, q := range []string{
+		"CREATE TABLE IF NOT EXISTS " + versionTable + " (id BIGINT(20) UNSIGNED NOT NULL AUTO_INCREMENT, version_id BIGINT NOT NULL, is_applied BOOLEAN NOT NULL, tstamp DATETIME NULL DEFAULT CURRENT_TIMESTAMP, PRIMARY KEY (id))",
+		"INSERT INTO " + versionTable + " (version_id, is_applied) SELECT 0, TRUE FROM DUAL WHERE NOT EXISTS (SELECT 1 FROM " + versionTable + " WHERE version_id = 0)",
+	} {
+		if _, err := conn.ExecContext(ctx, q); err != nil {
+			return err
+		}
 	}
-	return err
+	return f(p)
+}
+
+// versionTable is goose's.
+const versionTable = "goose_db_version"
+
+// schema gives the version of the database's schema, 0 for none, and of the program's.
+func (s *Store) schema(ctx context.Context) (have, want int64, err error) {
+	if want, err = SchemaVersion(); err != nil {
+		return 0, 0, err
+	}
+	var there int
+	err = s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = '"+versionTable+"'").Scan(&there)
+	if err != nil || there == 0 {
+		return 0, want, err
+	}
+	err = s.sql.QueryRowContext(ctx, "SELECT COALESCE(MAX(version_id), 0) FROM "+versionTable+" WHERE is_applied").Scan(&have)
+	return have, want, err
+}
+
+func newer(have, want int64) error {
+	return fmt.Errorf("%w: the database is at %d, this program knows %d only: run a newer nimbleanvil", ErrSchema, have, want)
 }
 
 // CheckSchema gives ErrSchema with what to run when the schema is older or newer
 // than the program's.
 func (s *Store) CheckSchema(ctx context.Context) error {
-	p, err := s.provider()
-	if err != nil {
-		return err
-	}
-	have, want, err := p.GetVersions(ctx)
+	have, want, err := s.schema(ctx)
 	switch {
 	case err != nil:
 		return err
 	case have < want:
 		return fmt.Errorf("%w: the database is at %d, the program needs %d: run nimbleanvil migrate", ErrSchema, have, want)
 	case have > want:
-		return fmt.Errorf("%w: the database is at %d, this program knows %d only: run a newer nimbleanvil", ErrSchema, have, want)
+		return newer(have, want)
 	}
 	return nil
 }

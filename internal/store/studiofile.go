@@ -117,7 +117,8 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 	runs, err6 := all(tx, sc, func(r Run) int64 { return r.OccurrenceID })
 	presses, err7 := all(tx, sc, func(r RunEvent) int64 { return r.RunID })
 	lines, err8 := all(tx, sc, func(r LogLine) int64 { return r.OccurrenceID })
-	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8); err != nil {
+	past, err9 := all(tx, sc, func(r LogLinePast) int64 { return r.OccurrenceID })
+	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8, err9); err != nil {
 		return err
 	}
 	for _, o := range classes[0] {
@@ -140,12 +141,18 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, f *studiofile
 		for _, r := range runs[o.ID] {
 			run := studiofile.Run{ID: r.PublicID, Version: r.CircuitVersion, Plan: r.Plan, Made: r.CreatedAt, Presses: []studiofile.Press{}}
 			for _, p := range presses[r.ID] {
-				run.Presses = append(run.Presses, studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms})
+				run.Presses = append(run.Presses, studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
 			}
 			k.Runs = append(k.Runs, run)
 		}
+		overtaken := map[Line][]studiofile.Past{}
+		for _, p := range past[o.ID] {
+			at := Line{p.Subject, p.Slot}
+			overtaken[at] = append(overtaken[at], studiofile.Past{Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: p.Pain, Joint: p.Joint, Others: p.Others, LoadG: p.LoadG,
+				Device: p.Device, N: p.N, Written: p.WrittenAt})
+		}
 		for _, l := range lines[o.ID] {
-			k.Log = append(k.Log, studiofile.Line{Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done, InForm: l.InForm,
+			k.Log = append(k.Log, studiofile.Line{Device: l.Device, N: l.N, Overtaken: overtaken[Line{l.Subject, l.Slot}], Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done, InForm: l.InForm,
 				Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, Library: l.LibraryVersion, Written: l.UpdatedAt})
 		}
 		f.Classes = append(f.Classes, k)
@@ -382,7 +389,7 @@ func (i *importer) run(class int64, r studiofile.Run) error {
 	}
 	rows := make([]RunEvent, 0, len(r.Presses))
 	for n, p := range r.Presses {
-		rows = append(rows, RunEvent{Row: i.row(), RunID: id, Seq: n + 1, ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms})
+		rows = append(rows, RunEvent{Row: i.row(), RunID: id, Seq: n + 1, ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
 	}
 	return i.tx.CreateInBatches(&rows, 500).Error
 }
@@ -397,19 +404,29 @@ func (i *importer) lines(class int64, people map[string]int64, lines []studiofil
 		there[l.Subject+"/"+l.Slot] = true
 	}
 	var rows []LogLine
+	var past []LogLinePast
 	for _, l := range lines {
 		if there[l.Subject+"/"+l.Slot] {
 			i.done.Kept++
 			continue
 		}
 		row := LogLine{Row: i.row(), OccurrenceID: class, Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done,
-			InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, LibraryVersion: l.Library, UpdatedAt: l.Written}
+			InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, LibraryVersion: l.Library, Device: l.Device, N: l.N, UpdatedAt: l.Written}
 		if id, ok := people[l.Subject]; ok {
 			row.ParticipantID = &id
 		}
 		rows = append(rows, row)
+		for _, p := range l.Overtaken {
+			past = append(past, LogLinePast{Row: i.row(), OccurrenceID: class, Subject: l.Subject, Slot: l.Slot, Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: p.Pain,
+				Joint: p.Joint, Others: p.Others, LoadG: p.LoadG, Device: p.Device, N: p.N, WrittenAt: p.Written, CreatedAt: p.Written})
+		}
 	}
 	i.done.Lines += len(rows)
+	if len(past) > 0 {
+		if err := i.tx.CreateInBatches(&past, 200).Error; err != nil {
+			return err
+		}
+	}
 	if len(rows) == 0 {
 		return nil
 	}

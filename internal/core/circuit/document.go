@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -218,10 +219,12 @@ func (d Document) faults(lib *moves.Library) Faults {
 	return out
 }
 
+var idShape = regexp.MustCompile(`^[0-9A-Za-z-]{1,26}$`)
+
 func (s Slot) faults(lib *moves.Library, path string) Faults {
 	var out Faults
-	if s.ID == "" {
-		out.add(path+".id", "every slot has an id of its own")
+	if !idShape.MatchString(s.ID) {
+		out.add(path+".id", "every slot has an id of its own: 1 to 26 letters, digits and hyphens")
 	}
 	out.within(path+".waves", int64(s.Waves), 1, MaxWaves)
 	for _, lane := range slices.Sorted(maps.Keys(s.Lanes)) {

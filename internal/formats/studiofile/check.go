@@ -186,6 +186,9 @@ func (c *checker) class(path string, k *Class) {
 	for i, l := range k.Log {
 		at := fmt.Sprintf("%s.log[%d]", path, i)
 		c.instant(at+".written", l.Written)
+		for n, p := range l.Overtaken {
+			c.instant(fmt.Sprintf("%s.overtaken[%d].written", at, n), p.Written)
+		}
 		key := l.Subject + "/" + l.Slot
 		switch {
 		case !people[l.Subject]:

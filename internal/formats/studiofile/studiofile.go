@@ -160,6 +160,9 @@ type Press struct {
 	Kind string    `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
 	At   time.Time `json:"at"`
 	Ms   int64     `json:"ms" minimum:"0" maximum:"600000"`
+	// Device is what was pressed, N its own number of the press.
+	Device string `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$"`
+	N      int64  `json:"n,omitempty" minimum:"0" maximum:"9007199254740991"`
 }
 
 // Line is what a lane or a person did in a slot.
@@ -181,4 +184,21 @@ type Line struct {
 	ResistanceG int64     `json:"resistanceG" minimum:"0" maximum:"3000000"`
 	Library     string    `json:"library" pattern:"^[ -~]{0,20}$"`
 	Written     time.Time `json:"written"`
+	Device      string    `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$" doc:"that it was typed on"`
+	N           int64     `json:"n,omitempty" minimum:"0" maximum:"9007199254740991" doc:"the device's number of it"`
+	Overtaken   []Past    `json:"overtaken,omitempty" nullable:"false" maxItems:"20" doc:"what stood here before, or came too late, the oldest first"`
+}
+
+// Past is what was typed in a line and does not stand there any more.
+type Past struct {
+	Done    int       `json:"done" minimum:"0" maximum:"100"`
+	InForm  int       `json:"inForm" minimum:"0" maximum:"100"`
+	Reserve *int      `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
+	Pain    string    `json:"pain" enum:"none,burn,joint"`
+	Joint   string    `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
+	Others  bool      `json:"others,omitempty"`
+	LoadG   int64     `json:"loadG" minimum:"0" maximum:"600000"`
+	Device  string    `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$"`
+	N       int64     `json:"n,omitempty" minimum:"0" maximum:"9007199254740991"`
+	Written time.Time `json:"written"`
 }

@@ -55,7 +55,7 @@ var (
 	literal = regexp.MustCompile(`'(?:[^'\\]|\\.)*'|\b[0-9]+\b`)
 	ours    = regexp.MustCompile(`(?i)^(SELECT|UPDATE|DELETE|INSERT INTO .* SELECT)\b`)
 	// What reads everything because everything is asked for, a migration's update among it.
-	whole = regexp.MustCompile("(?i)^SELECT \\* FROM `[a-z_]+` ORDER BY id$|^DELETE FROM `[a-z_]+`$|^SELECT COUNT\\(\\*\\) FROM `[a-z_]+`$|^UPDATE occurrence_lane SET body_known = TRUE WHERE NOT ")
+	whole = regexp.MustCompile("(?i)^SELECT \\* FROM `[a-z_]+` ORDER BY id$|^DELETE FROM `[a-z_]+`$|^SELECT COUNT\\(\\*\\) FROM `[a-z_]+`$|^UPDATE occurrence_lane SET body_known = ")
 	other = regexp.MustCompile(`(?i)information_schema|goose_|GET_LOCK|RELEASE_LOCK|@@|seq_1_to|VERSION\(\)|general_log`)
 )
 

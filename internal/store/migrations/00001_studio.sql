@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE studio (
+CREATE TABLE IF NOT EXISTS studio (
   id BIGINT NOT NULL AUTO_INCREMENT,
   public_id VARCHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   name VARCHAR(120) NOT NULL,
@@ -11,4 +11,4 @@ CREATE TABLE studio (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE studio;
+DROP TABLE IF EXISTS studio;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE place (
+CREATE TABLE IF NOT EXISTS place (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   public_id VARCHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -15,4 +15,4 @@ CREATE TABLE place (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE place;
+DROP TABLE IF EXISTS place;

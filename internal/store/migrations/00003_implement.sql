@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE implement (
+CREATE TABLE IF NOT EXISTS implement (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   place_id BIGINT NOT NULL,
@@ -24,4 +24,4 @@ CREATE TABLE implement (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE implement;
+DROP TABLE IF EXISTS implement;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE object (
+CREATE TABLE IF NOT EXISTS object (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   place_id BIGINT NOT NULL,
@@ -20,4 +20,4 @@ CREATE TABLE object (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE object;
+DROP TABLE IF EXISTS object;

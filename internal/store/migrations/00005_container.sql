@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE container (
+CREATE TABLE IF NOT EXISTS container (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   place_id BIGINT NOT NULL,
@@ -21,4 +21,4 @@ CREATE TABLE container (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE container;
+DROP TABLE IF EXISTS container;

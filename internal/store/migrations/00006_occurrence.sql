@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE occurrence (
+CREATE TABLE IF NOT EXISTS occurrence (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   place_id BIGINT NOT NULL,
@@ -18,4 +18,4 @@ CREATE TABLE occurrence (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE occurrence;
+DROP TABLE IF EXISTS occurrence;

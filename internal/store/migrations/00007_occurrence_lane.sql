@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE occurrence_lane (
+CREATE TABLE IF NOT EXISTS occurrence_lane (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   occurrence_id BIGINT NOT NULL,
@@ -18,4 +18,4 @@ CREATE TABLE occurrence_lane (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE occurrence_lane;
+DROP TABLE IF EXISTS occurrence_lane;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE participant (
+CREATE TABLE IF NOT EXISTS participant (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   occurrence_id BIGINT NOT NULL,
@@ -15,4 +15,4 @@ CREATE TABLE participant (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE participant;
+DROP TABLE IF EXISTS participant;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE circuit (
+CREATE TABLE IF NOT EXISTS circuit (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   occurrence_id BIGINT NOT NULL,
@@ -14,4 +14,4 @@ CREATE TABLE circuit (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE circuit;
+DROP TABLE IF EXISTS circuit;

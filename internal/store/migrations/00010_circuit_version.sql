@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE circuit_version (
+CREATE TABLE IF NOT EXISTS circuit_version (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   circuit_id BIGINT NOT NULL,
@@ -20,4 +20,4 @@ CREATE TABLE circuit_version (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE circuit_version;
+DROP TABLE IF EXISTS circuit_version;

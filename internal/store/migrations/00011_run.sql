@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE run (
+CREATE TABLE IF NOT EXISTS run (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   occurrence_id BIGINT NOT NULL,
@@ -15,4 +15,4 @@ CREATE TABLE run (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE run;
+DROP TABLE IF EXISTS run;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE run_event (
+CREATE TABLE IF NOT EXISTS run_event (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   run_id BIGINT NOT NULL,
@@ -16,4 +16,4 @@ CREATE TABLE run_event (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE run_event;
+DROP TABLE IF EXISTS run_event;

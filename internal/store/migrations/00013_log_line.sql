@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE log_line (
+CREATE TABLE IF NOT EXISTS log_line (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   occurrence_id BIGINT NOT NULL,
@@ -27,4 +27,4 @@ CREATE TABLE log_line (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE log_line;
+DROP TABLE IF EXISTS log_line;

@@ -1,5 +1,5 @@
 -- +goose Up
-ALTER TABLE studio ADD COLUMN style JSON NOT NULL DEFAULT '{}' AFTER mass_unit, ADD COLUMN library_stamp VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '' AFTER style;
+ALTER TABLE studio ADD COLUMN IF NOT EXISTS style JSON NOT NULL DEFAULT '{}' AFTER mass_unit, ADD COLUMN IF NOT EXISTS library_stamp VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL DEFAULT '' AFTER style;
 
 -- +goose Down
-ALTER TABLE studio DROP COLUMN style, DROP COLUMN library_stamp;
+ALTER TABLE studio DROP COLUMN IF EXISTS style, DROP COLUMN IF EXISTS library_stamp;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE own_move (
+CREATE TABLE IF NOT EXISTS own_move (
   id BIGINT NOT NULL AUTO_INCREMENT,
   studio_id BIGINT NOT NULL,
   public_id VARCHAR(60) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -13,4 +13,4 @@ CREATE TABLE own_move (
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 -- +goose Down
-DROP TABLE own_move;
+DROP TABLE IF EXISTS own_move;

@@ -1,5 +1,5 @@
 -- +goose Up
-ALTER TABLE implement ADD COLUMN details JSON NOT NULL DEFAULT '{}' AFTER checked;
+ALTER TABLE implement ADD COLUMN IF NOT EXISTS details JSON NOT NULL DEFAULT '{}' AFTER checked;
 
 -- +goose Down
-ALTER TABLE implement DROP COLUMN details;
+ALTER TABLE implement DROP COLUMN IF EXISTS details;

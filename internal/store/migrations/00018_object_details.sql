@@ -1,5 +1,5 @@
 -- +goose Up
-ALTER TABLE object ADD COLUMN details JSON NOT NULL DEFAULT '{}' AFTER count;
+ALTER TABLE object ADD COLUMN IF NOT EXISTS details JSON NOT NULL DEFAULT '{}' AFTER count;
 
 -- +goose Down
-ALTER TABLE object DROP COLUMN details;
+ALTER TABLE object DROP COLUMN IF EXISTS details;

@@ -1,5 +1,5 @@
 -- +goose Up
-ALTER TABLE circuit_version ADD COLUMN notes JSON NOT NULL DEFAULT '[]' AFTER document;
+ALTER TABLE circuit_version ADD COLUMN IF NOT EXISTS notes JSON NOT NULL DEFAULT '[]' AFTER document;
 
 -- +goose Down
-ALTER TABLE circuit_version DROP COLUMN notes;
+ALTER TABLE circuit_version DROP COLUMN IF EXISTS notes;

@@ -1,5 +1,5 @@
 -- +goose Up
-ALTER TABLE occurrence ADD KEY occurrence_named (studio_id, name, local_date, local_time);
+ALTER TABLE occurrence ADD KEY IF NOT EXISTS occurrence_named (studio_id, name, local_date, local_time);
 
 -- +goose Down
-ALTER TABLE occurrence DROP KEY occurrence_named;
+ALTER TABLE occurrence DROP KEY IF EXISTS occurrence_named;

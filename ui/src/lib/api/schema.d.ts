@@ -652,6 +652,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was typed in a line and does not stand there any more, the newest first */
+        get: operations["get-overtaken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/occurrences/{occurrence}/participants/{participant}": {
         parameters: {
             query?: never;
@@ -1259,6 +1276,13 @@ export interface components {
              * @description when it was said, by the server's clock; now if left out
              */
             atMs?: number;
+            /** @description name of the device, made once by it */
+            device?: string;
+            /**
+             * Format: int64
+             * @description the device's own number of this, rising; goes with device
+             */
+            n?: number;
         };
         AtHand: {
             moves: string[];
@@ -1978,6 +2002,8 @@ export interface components {
              * @description when it was typed, by the server's clock; now if left out. What was typed later stays
              */
             atMs?: number;
+            /** @description name of the device, made once by it */
+            device?: string;
             /** Format: int64 */
             done: number;
             /** Format: int64 */
@@ -1989,6 +2015,11 @@ export interface components {
             joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
             /** @description what was really lifted, all together, where it was another load than planned; 0 for none */
             load?: string;
+            /**
+             * Format: int64
+             * @description the device's own number of this, rising; goes with device
+             */
+            n?: number;
             /** @description it was somebody else than the time before */
             others?: boolean;
             /** @enum {string} */
@@ -2011,6 +2042,8 @@ export interface components {
             loadG: number;
             /** @description somebody else's pain than the time before */
             others?: boolean;
+            /** Format: int64 */
+            overtaken?: number;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
             pattern: string;
@@ -2361,6 +2394,25 @@ export interface components {
             /** @description a move or a joint */
             what: string;
         };
+        OvertakenLine: {
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            inForm: number;
+            joint?: string;
+            /** Format: int64 */
+            loadG: number;
+            others?: boolean;
+            /** @enum {string} */
+            pain: "none" | "burn" | "joint";
+            /** Format: int64 */
+            reserve?: number;
+            /**
+             * Format: int64
+             * @description when it was typed
+             */
+            writtenMs: number;
+        };
         Package: {
             /** Format: double */
             grossPerNet: number;
@@ -2496,6 +2548,8 @@ export interface components {
             atMs?: number;
             /** @description made anew for every press; sent twice it counts once */
             clientId: string;
+            /** @description name of the device, made once by it */
+            device?: string;
             /** @enum {string} */
             kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
             /**
@@ -2503,6 +2557,11 @@ export interface components {
              * @description the wait of an add
              */
             ms?: number;
+            /**
+             * Format: int64
+             * @description the device's own number of this, rising; goes with device
+             */
+            n?: number;
         };
         Pressure: {
             item: string;
@@ -2889,6 +2948,8 @@ export interface components {
             stature: components["schemas"]["StudioFileQuantity"];
         };
         StudioFileLine: {
+            /** @description that it was typed on */
+            device?: string;
             /** Format: int64 */
             done: number;
             hold?: string;
@@ -2901,8 +2962,15 @@ export interface components {
             library: string;
             /** Format: int64 */
             loadG: number;
+            /**
+             * Format: int64
+             * @description the device's number of it
+             */
+            n?: number;
             /** @description somebody else's pain than the time before */
             others?: boolean;
+            /** @description what stood here before, or came too late, the oldest first */
+            overtaken?: components["schemas"]["StudioFilePast"][];
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
             /** Format: int64 */
@@ -2932,6 +3000,26 @@ export interface components {
             /** @enum {string} */
             use: "grip" | "hug" | "pack";
         };
+        StudioFilePast: {
+            device?: string;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            inForm: number;
+            /** @enum {string} */
+            joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
+            /** Format: int64 */
+            loadG: number;
+            /** Format: int64 */
+            n?: number;
+            others?: boolean;
+            /** @enum {string} */
+            pain: "none" | "burn" | "joint";
+            /** Format: int64 */
+            reserve?: number;
+            /** Format: date-time */
+            written: string;
+        };
         StudioFilePerson: {
             id: string;
             /** @enum {string} */
@@ -2954,11 +3042,14 @@ export interface components {
         StudioFilePress: {
             /** Format: date-time */
             at: string;
+            device?: string;
             id: string;
             /** @enum {string} */
             kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
             /** Format: int64 */
             ms: number;
+            /** Format: int64 */
+            n?: number;
         };
         StudioFileQuantity: {
             decimal: string;
@@ -4489,6 +4580,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-overtaken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+                subject: string;
+                slot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OvertakenLine"][];
                 };
             };
             /** @description Error */

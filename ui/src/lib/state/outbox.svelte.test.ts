@@ -94,6 +94,20 @@ describe('the outbox', () => {
     expect(o.refused?.detail).toBe('no such run')
     expect(instants()).toEqual([2])
   })
+  it('numbers what is done on this device, from page to page', async () => {
+    fate = ['answer']
+    const first = new Outbox()
+    first.post(press(1))
+    first.post(line(8))
+    await until(() => first.waiting.length === 0)
+    const next = new Outbox()
+    next.post(press(2))
+    await until(() => took.length === 3)
+    const [a, b, c] = took.map((x) => x.body as { device?: string; n?: number })
+    expect(a!.device).toMatch(/^[0-9a-z]{26}$/)
+    expect([b!.device, c!.device]).toEqual([a!.device, a!.device])
+    expect([b!.n! - a!.n!, c!.n! - b!.n!]).toEqual([1, 1])
+  })
   it('works in a browser that keeps nothing', async () => {
     vi.stubGlobal('indexedDB', undefined)
     fate = ['away', 'answer']

@@ -41,6 +41,36 @@ const longestWait = 8000
 /** Answers that say "not now" rather than "no". */
 const later = (p: Problem) => p.status === 0 || p.status === 429 || p.status >= 500
 
+/**
+ * This device's name, and the number of what is done on it next: so the server keeps
+ * its presses and lines in their order whatever becomes of the clock. A browser that
+ * keeps nothing is a new device for each page.
+ */
+class Device {
+  private name = newId()
+  private n = 0
+  private kept(key: string): string | null {
+    try {
+      return localStorage.getItem(key)
+    } catch {
+      return null
+    }
+  }
+  next(): { device: string; n: number } {
+    const name = this.kept('device')
+    if (name) this.name = name
+    this.n = Math.max(this.n, Number(this.kept('device-n')) || 0) + 1
+    try {
+      localStorage.setItem('device', this.name)
+      localStorage.setItem('device-n', String(this.n))
+    } catch {
+      // numbered as long as the page lives
+    }
+    return { device: this.name, n: this.n }
+  }
+}
+const device = new Device()
+
 export class Outbox {
   /** Still to be sent, in order. */
   waiting = $state.raw<(Letter & { id: string })[]>([])
@@ -83,7 +113,7 @@ export class Outbox {
   }
 
   post(letter: Letter): void {
-    const kept = { ...letter, id: newId() }
+    const kept = { ...letter, id: newId(), body: { ...letter.body, ...device.next() } } as Letter & { id: string }
     this.waiting = [...this.waiting, kept]
     this.chain = this.chain.then(async () => {
       try {

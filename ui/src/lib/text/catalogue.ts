@@ -460,6 +460,9 @@ export const t = {
     pain: 'Felt',
     next: 'Next time',
     unsaved: 'plan',
+    earlier: (n: number) => (n === 1 ? '1 earlier entry' : `${n} earlier entries`),
+    was: (at: string, done: number, form: number, load: string) =>
+      `${at}: ${done} done, ${form} in form${load ? `, ${load}` : ''}`,
     onItsWay: 'kept here until the server answers',
     noCircuit: 'This class has no circuit to log against.',
     of: (what: string, who: string, field: string) => `${what}, ${who}: ${field}`,

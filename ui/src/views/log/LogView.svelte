@@ -18,6 +18,7 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { advice, joint, lane as laneName, pain, painJoints, t, verdict } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
+  import Earlier from './Earlier.svelte'
   import PersonForm from './PersonForm.svelte'
 
   type Input = Schemas['LogInput']
@@ -241,6 +242,18 @@
                 <Why why={l.result.why} {names} label={what} />
               {:else}
                 <span class="muted">{t.log.unsaved}</span>
+              {/if}
+              {#if l.overtaken}
+                {#key l.overtaken}
+                  <Earlier
+                    {occurrence}
+                    subject={sheet.subject}
+                    slot={l.slot}
+                    count={l.overtaken}
+                    timeZone={log.occurrence.timeZone}
+                    label={what}
+                  />
+                {/key}
               {/if}
             </td>
           </tr>

@@ -1,0 +1,44 @@
+<script lang="ts">
+  // What was typed in a line of the log and does not stand there any more: on another
+  // screen, or on this one before.
+  import { api, ask, type Schemas } from '../../lib/api/client'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { pain, t } from '../../lib/text/catalogue'
+  import { mass, when } from '../../lib/text/format'
+
+  interface Props {
+    occurrence: string
+    subject: string
+    slot: string
+    count: number
+    timeZone: string
+    label: string
+  }
+  let { occurrence, subject, slot, count, timeZone, label }: Props = $props()
+  let lines = $state.raw<Schemas['OvertakenLine'][]>()
+
+  async function read(open: boolean): Promise<void> {
+    if (!open) return
+    const path = { occurrence, subject, slot }
+    lines = (await ask(api.GET('/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken', { params: { path } })))
+      .data
+  }
+</script>
+
+<details ontoggle={(e) => void read(e.currentTarget.open)}>
+  <summary aria-label={`${t.log.earlier(count)}: ${label}`}>{t.log.earlier(count)}</summary>
+  {#if lines}
+    <ul>
+      {#each lines as l, i (i)}
+        <li>
+          {t.log.was(
+            when(l.writtenMs, timeZone),
+            l.done,
+            l.inForm,
+            l.loadG > 0 ? mass(l.loadG, studio.unit) : '',
+          )}{l.pain === 'none' ? '' : `, ${pain[l.pain]}`}
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</details>
