@@ -99,7 +99,9 @@ func (s *server) putOwn(ctx context.Context, incoming []*moves.Variant, hash *st
 // readMoves reads the texts of moves as names are read.
 func readMoves(list []*moves.Variant, at string, wrong *problem.Faults) {
 	for i, v := range list {
-		readMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+		if v != nil { // else its schema has said so
+			readMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+		}
 	}
 }
 
@@ -123,7 +125,9 @@ func readMove(v *moves.Variant, at string, wrong *problem.Faults) {
 // checkMoves refuses moves that cannot stand by themselves, every field by its place.
 func checkMoves(list []*moves.Variant, at string, wrong *problem.Faults) {
 	for i, v := range list {
-		checkMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+		if v != nil {
+			checkMove(v, fmt.Sprintf("%s[%d]", at, i), wrong)
+		}
 	}
 }
 

@@ -107,7 +107,7 @@ func (s *server) readScale(ctx context.Context) (*result[ScaleReading], error) {
 func scaleProblem(err error) error {
 	switch {
 	case errors.Is(err, device.ErrLost):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the link to the scale is lost: look at its battery and come nearer, or type the mass")
+		return problem.New(problem.Conflict, http.StatusConflict, "the link to the scale is lost: look at its battery and come nearer, or type the mass")
 	case errors.Is(err, device.ErrOverload):
 		return problem.New(problem.Conflict, http.StatusConflict, "the scale is overloaded: take it off and weigh it in parts")
 	case errors.Is(err, device.ErrTare):

@@ -100,7 +100,7 @@ func New(cfg Config) *Server {
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true,
 		BodyLimit: maxFile, ReadTimeout: 30 * time.Second, WriteTimeout: sending, IdleTimeout: 2 * time.Minute, Concurrency: maxPeers})
 	app.Server().MaxConnsPerIP = maxPeer
-	app.Use(identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, s.bounded)
+	app.Use(drained, identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, s.bounded)
 	a := huma.NewAPI(contract(), &adapter{app})
 	s.registerCalc(app, a)
 	register(a, s)
@@ -161,6 +161,30 @@ func register(a huma.API, s *server) {
 	}
 	a.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[why.Why](), true, "").Ref = "#/components/schemas/Why"
 	a.OpenAPI().Components.Schemas.Map()["Why"].Properties["code"].Enum = codes
+}
+
+// How much of a body that nobody read is read after all, and for how long, so that who
+// still sends it gets the answer.
+const (
+	mostDrained  = 4 << 20
+	drainPatient = 2 * time.Second
+)
+
+// drained makes sure that what nobody read of a body is not taken for the next request on
+// the connection: it is read to its end, or the connection is closed.
+func drained(c fiber.Ctx) error {
+	err := c.Next()
+	stream := c.Request().BodyStream()
+	if stream == nil {
+		return err
+	}
+	if conn := c.RequestCtx().Conn(); conn != nil {
+		_ = conn.SetReadDeadline(time.Now().Add(drainPatient))
+	}
+	if _, end := io.CopyN(io.Discard, stream, mostDrained); !errors.Is(end, io.EOF) {
+		c.RequestCtx().SetConnectionClose()
+	}
+	return err
 }
 
 type requestKey struct{}
@@ -287,11 +311,9 @@ func (s *server) bounded(c fiber.Ctx) error {
 	head := &c.Request().Header
 	if coding := string(head.ContentEncoding()); coding != "" && !strings.EqualFold(coding, "identity") {
 		head.SetContentEncoding("") // nobody unpacks it later
-		head.SetConnectionClose()
 		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "bodies are taken as they are: leave Content-Encoding out")
 	}
 	if head.ContentLength() > largest(c) {
-		head.SetConnectionClose() // what is announced is not waited for
 		return fiber.ErrRequestEntityTooLarge
 	}
 	// The calculations answer to bytes, whatever their type says.

@@ -27,6 +27,11 @@ func Check(r huma.Registry, s *huma.Schema, tree any) (fields []problem.Field, u
 // Fields turns what Huma's validator found into fields of a problem: a missing field
 // at its own place, an unknown one with its own value.
 func Fields(errs []error) (fields []problem.Field, unknownOnly bool) {
+	defer func() {
+		for i := range fields {
+			fields[i].Location = shown.Replace(fields[i].Location)
+		}
+	}()
 	unknownOnly = true
 	for _, err := range errs {
 		var d huma.ErrorDetailer
@@ -54,22 +59,18 @@ func Fields(errs []error) (fields []problem.Field, unknownOnly bool) {
 	return fields, unknownOnly && len(fields) > 0
 }
 
-// strange gives the value of an unknown field; the validator names the whole object.
+// strange gives the value of an unknown field; the validator names the whole object. The
+// reader has hidden the separators in names.
 func strange(object any, location string) any {
 	m, ok := object.(map[string]any)
 	if !ok {
 		return object
 	}
-	name := ""
-	for k := range m { // a name may have points in it
-		if strings.HasSuffix(location, "."+k) && len(k) > len(name) {
-			name = k
-		}
-	}
-	if m[name] == (null{}) {
+	v := m[location[strings.LastIndexByte(location, '.')+1:]]
+	if v == (null{}) {
 		return nil
 	}
-	return m[name]
+	return v
 }
 
 func missing(message string) (string, bool) {

@@ -179,6 +179,13 @@ func halved(raw []byte) bool {
 	return high
 }
 
+// hidden and shown take the separators of a location out of names and put them back: the
+// validator takes its locations apart at them.
+var (
+	hidden = strings.NewReplacer(".", "\x01", "[", "\x02")
+	shown  = strings.NewReplacer("\x01", ".", "\x02", "[")
+)
+
 func (r *reader) object(path string) (any, error) {
 	m := map[string]any{}
 	for r.dec.PeekKind() != '}' {
@@ -191,10 +198,10 @@ func (r *reader) object(path string) (any, error) {
 		if err != nil {
 			return nil, err
 		}
-		if _, twice := m[name]; twice {
+		if _, twice := m[hidden.Replace(name)]; twice {
 			r.fault(at, "the field stands twice", nil)
 		}
-		m[name] = v
+		m[hidden.Replace(name)] = v
 	}
 	_, err := r.dec.ReadToken()
 	return m, err
