@@ -254,7 +254,8 @@ type backupCmd struct {
 	File string `arg:"" help:"File to write; it must not exist."`
 }
 
-// Run writes beside the file first: a backup that fails leaves no half one.
+// Run writes beside the file first: a backup that fails, or is killed, leaves no half one
+// under the name. What a killed one left beside is written over.
 func (b *backupCmd) Run(ctx context.Context) error {
 	if _, err := os.Stat(b.File); err == nil {
 		return fmt.Errorf("%s exists: name another file", b.File)
@@ -264,7 +265,7 @@ func (b *backupCmd) Run(ctx context.Context) error {
 		return err
 	}
 	defer func() { _ = st.Close() }()
-	f, err := os.CreateTemp(filepath.Dir(b.File), ".backup-*")
+	f, err := os.OpenFile(b.File+".part", os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
 	if err != nil {
 		return err
 	}

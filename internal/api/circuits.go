@@ -258,6 +258,21 @@ func (s *server) createCircuit(ctx context.Context, id string, in CreateCircuit,
 	if err != nil {
 		return nil, err
 	}
+	back, err := turn(ctx, s.searches)
+	if err != nil {
+		return nil, err
+	}
+	defer back()
+	// The same create again is the same circuit; it need not be worked out.
+	if old, _, err := s.Store.CircuitOf(ctx, s.Scope, c.ID); err == nil {
+		if old.PublicID != id {
+			return nil, store.ErrConflict
+		}
+		v, err := s.view(ctx, id)
+		return answer(Proposed{Feasible: true, Notes: v.Notes, Relax: []why.Why{}, Circuit: &v.Circuit}), err
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
 	p := circuit.Propose(b)
 	out := Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}
 	if !p.Feasible {
@@ -403,6 +418,11 @@ func sameByInverse(lib *moves.Library, head, target store.CircuitVersion) error 
 }
 
 func (s *server) addSlot(ctx context.Context, id string, in AddSlotInput) (*result[Circuit], error) {
+	back, err := turn(ctx, s.searches)
+	if err != nil {
+		return nil, err
+	}
+	defer back()
 	v, err := s.view(ctx, id)
 	if err != nil {
 		return nil, err
@@ -428,6 +448,15 @@ func (s *server) proposeAgain(ctx context.Context, id string, in ProposeInput, w
 	class := v.class
 	b, err := s.brief(ctx, &class, in.Brief, wrong)
 	if err != nil {
+		return nil, err
+	}
+	back, err := turn(ctx, s.searches)
+	if err != nil {
+		return nil, err
+	}
+	defer back()
+	// A version that is no longer the newest is told so before anything is worked out.
+	if _, err := s.Store.StartFrom(ctx, s.Scope, id, store.Append{ClientID: in.ClientID, Base: in.Base}); err != nil {
 		return nil, err
 	}
 	p := circuit.Propose(b)

@@ -1,0 +1,185 @@
+package api
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/store"
+)
+
+// Sixty-four clients at once, and two connections: on every writing operation of the
+// contract none fails and none waits for a connection that is held by one that waits for
+// it. What cannot be twice is a conflict.
+func TestMoreWritersThanConnections(t *testing.T) {
+	const writers, connections = 64, 2
+	dsn := dbtest.DSN(t)
+	hallOn(t, dsn)
+	st, err := store.OpenPool(dsn, fixed, connections)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	sc, err := st.EnsureStudio(t.Context(), store.Studio{})
+	require.NoError(t, err)
+	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	next := ok[Today](c, "GET", "/api/today", nil).Next
+	hall, circuit := demo.ID("place/hall"), "/api/circuits/"+next.CircuitID
+	ok[Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
+	version := func() int { return ok[Circuit](c, "GET", circuit, nil).Version }
+	edit := func() { // so that there is something to undo
+		ok[Circuit](c, "POST", circuit+"/edits", map[string]any{"clientId": id(900_000 + version()), "base": version(), "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + version()%9}}})
+	}
+	own, err := json.Marshal(ownSquat(t))
+	require.NoError(t, err)
+	_, _, file := c.send("GET", "/api/studio/export", "")
+	_, _, csv := c.send("GET", "/api/places-file", "")
+	places, err := json.Marshal(PlacesText{Text: string(csv)})
+	require.NoError(t, err)
+	var looked struct{ Hash string } // of what was looked at just before
+	mine := `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
+	revision := func(n, base int) string { return fmt.Sprintf(`"clientId":%q,"base":%d`, id(n), base) }
+	brief := `"brief":{"minutes":30,"format":"timed","bans":[]}`
+	writes := map[string]func(n, base int) (path, body string){
+		"PUT /api/studio": func(n, _ int) (string, string) {
+			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg"}`, n)
+		},
+		"POST /api/studio/import": func(int, int) (string, string) { return "/api/studio/import", string(file) },
+		"PUT /api/style":          func(int, int) (string, string) { return "/api/style", `{"studio":{"knees":"behind"},"moves":{}}` },
+		"PUT /api/own-moves/{move}": func(int, int) (string, string) {
+			return "/api/own-moves/own-crate-squat", string(own)
+		},
+		"POST /api/own-moves/preview": func(int, int) (string, string) { return "/api/own-moves/preview", mine },
+		"POST /api/own-moves/import": func(int, int) (string, string) {
+			return "/api/own-moves/import", `{"hash":"` + looked.Hash + `","file":` + mine + `}`
+		},
+		"PUT /api/places/{place}": func(n, _ int) (string, string) {
+			return "/api/places/" + id(n%20), `{"name":"P","kind":"hall","massUnit":"kg"}`
+		},
+		"PUT /api/places/{place}/implements/{item}": func(n, _ int) (string, string) {
+			return "/api/places/" + hall + "/implements/" + id(n), `{"name":"I","kind":"kettlebell","mass":"8 kg","count":1}`
+		},
+		"PUT /api/places/{place}/objects/{item}": func(n, _ int) (string, string) {
+			return "/api/places/" + hall + "/objects/" + id(n), `{"name":"O","use":"pack","mass":"1 kg","count":1}`
+		},
+		"PUT /api/places/{place}/containers/{item}": func(n, _ int) (string, string) {
+			return "/api/places/" + hall + "/containers/" + id(n), `{"name":"C","mass":"1 kg","max":"5 kg"}`
+		},
+		"DELETE /api/places/{place}/implements/{item}": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/implements/" + demo.ID("hall/Bell16"), ""
+		},
+		"DELETE /api/places/{place}/objects/{item}":    func(n, _ int) (string, string) { return "/api/places/" + hall + "/objects/" + id(n), "" },
+		"DELETE /api/places/{place}/containers/{item}": func(n, _ int) (string, string) { return "/api/places/" + hall + "/containers/" + id(n), "" },
+		"POST /api/places/{place}/weigh-object": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/weigh-object", `{"name":"O","use":"pack","mass":"1 kg","count":1}`
+		},
+		"POST /api/places/{place}/make": func(int, int) (string, string) { return "/api/places/" + hall + "/make", `{"target":"9 kg","loads":1}` },
+		"POST /api/places/{place}/rule": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/rule", `{"holding":"goblet","move":"goblet-squat"}`
+		},
+		"POST /api/places/{place}/substitutes": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/substitutes", `{"move":"goblet-squat","hold":"goblet","lane":"middle","reps":10,"reserve":2}`
+		},
+		"POST /api/places/{place}/bridge": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/bridge", `{"move":"goblet-squat","hold":"goblet","from":"12 kg","to":"16 kg","repsLow":8,"repsHigh":12,"lastReps":12,"sessionsOver":1,"reserve":2}`
+		},
+		"POST /api/places/{place}/fit": func(int, int) (string, string) {
+			return "/api/places/" + hall + "/fit", `{"people":[{"name":"A","stature":"170 cm"}]}`
+		},
+		"POST /api/places-file/preview": func(int, int) (string, string) { return "/api/places-file/preview", string(places) },
+		"POST /api/places-file/import": func(int, int) (string, string) {
+			return "/api/places-file/import", strings.TrimSuffix(string(places), "}") + `,"hash":"` + looked.Hash + `"}`
+		},
+		"POST /api/read-quantity": func(int, int) (string, string) {
+			return "/api/read-quantity", `{"text":"16","unit":"kg","kind":"mass"}`
+		},
+		"PUT /api/scale/stand-in": func(int, int) (string, string) { return "/api/scale/stand-in", `{"hang":"5 kg","fault":"none"}` },
+		"POST /api/scale/tare":    func(int, int) (string, string) { return "/api/scale/tare", "" },
+		"POST /api/scale/take":    func(int, int) (string, string) { return "/api/scale/take", "" },
+		"PUT /api/occurrences/{occurrence}": func(n, _ int) (string, string) {
+			return "/api/occurrences/" + id(n), `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"` + hall + `","lanes":[{"lane":"middle","people":1}]}`
+		},
+		"PUT /api/occurrences/{occurrence}/participants/{participant}": func(n, _ int) (string, string) {
+			return "/api/occurrences/" + next.ID + "/participants/" + id(n), `{"name":"N","lane":"middle"}`
+		},
+		"PUT /api/occurrences/{occurrence}/log/{subject}/{slot}": func(n, _ int) (string, string) {
+			return "/api/occurrences/" + next.ID + "/log/middle/s1", fmt.Sprintf(`{"done":%d,"inForm":0,"pain":"none","device":%q,"n":%d}`, n%100, id(n%7), n+1)
+		},
+		"POST /api/occurrences/{occurrence}/log/as-planned": func(int, int) (string, string) { return "/api/occurrences/" + next.ID + "/log/as-planned", `{}` },
+		"PUT /api/circuits/{circuit}": func(_, _ int) (string, string) {
+			return circuit, `{"occurrenceId":"` + next.ID + `","clientId":"` + id(1) + `",` + brief + `}`
+		},
+		"POST /api/circuits/{circuit}/edits": func(n, base int) (string, string) {
+			return circuit + "/edits", "{" + revision(n, base) + `,"ops":[{"op":"set-rounds","count":2}]}`
+		},
+		"POST /api/circuits/{circuit}/slots": func(n, base int) (string, string) {
+			return circuit + "/slots", "{" + revision(n, base) + `,"pattern":"squat","place":0}`
+		},
+		"POST /api/circuits/{circuit}/undo": func(n, base int) (string, string) { return circuit + "/undo", "{" + revision(n, base) + "}" },
+		"POST /api/circuits/{circuit}/redo": func(n, base int) (string, string) { return circuit + "/redo", "{" + revision(n, base) + "}" },
+		"POST /api/circuits/{circuit}/propose": func(n, base int) (string, string) {
+			return circuit + "/propose", "{" + revision(n, base) + "," + brief + "}"
+		},
+		"POST /api/circuits/{circuit}/restore": func(n, base int) (string, string) {
+			return circuit + "/restore", "{" + revision(n, base) + `,"version":1}`
+		},
+		"PUT /api/runs/{run}": func(n, _ int) (string, string) { return "/api/runs/" + id(n), `{"occurrenceId":"` + next.ID + `"}` },
+		"POST /api/runs/{run}/events": func(n, _ int) (string, string) {
+			return "/api/runs/" + id(3) + "/events", fmt.Sprintf(`{"clientId":%q,"kind":"hold","device":%q,"n":%d}`, id(n), id(n%7), n+1)
+		},
+	}
+	serial := 1000
+	for path, item := range New(Config{Now: fixed}).API.OpenAPI().Paths {
+		for method, there := range map[string]bool{"PUT": item.Put != nil, "POST": item.Post != nil, "DELETE": item.Delete != nil, "PATCH": item.Patch != nil} {
+			write := writes[method+" "+path]
+			if !there || strings.HasPrefix(path, "/api/calc/") {
+				continue
+			}
+			require.NotNil(t, write, "%s %s: say how to write it", method, path)
+			edit()
+			if strings.HasSuffix(path, "/redo") {
+				ok[Circuit](c, "POST", circuit+"/undo", json.RawMessage(`{`+revision(800_000+serial, version())+`}`))
+			}
+			switch path {
+			case "/api/own-moves/import":
+				looked = ok[struct{ Hash string }](c, "POST", "/api/own-moves/preview", json.RawMessage(mine))
+			case "/api/places-file/import":
+				looked = ok[struct{ Hash string }](c, "POST", "/api/places-file/preview", json.RawMessage(places))
+			}
+			base := version()
+			statuses := make([]int, writers)
+			var wg sync.WaitGroup
+			for i := range writers {
+				wg.Go(func() {
+					path, body := write(serial+i, base)
+					r := httptest.NewRequest(method, path, strings.NewReader(body))
+					r.Host = "localhost"
+					if body != "" {
+						r.Header.Set("Content-Type", "application/json")
+					}
+					resp, err := c.app.Test(r, fiber.TestConfig{Timeout: watchdog, FailOnTimeout: true})
+					if assert.NoError(t, err, "%s %s", method, path) {
+						statuses[i] = resp.StatusCode
+						_ = resp.Body.Close()
+					}
+				})
+			}
+			wg.Wait()
+			serial += writers
+			for _, s := range statuses {
+				assert.True(t, s > 0 && s < 500, "%s %s: %v", method, path, statuses)
+			}
+			takes := slices.Contains([]string{"/api/scale/take", "/api/scale/tare"}, path) // nothing that is steady need hang there
+			assert.True(t, takes || slices.ContainsFunc(statuses, func(s int) bool { return s == http.StatusOK || s == http.StatusNotFound }), "%s %s: %v", method, path, statuses)
+		}
+	}
+}
