@@ -4,7 +4,7 @@ source "$(dirname "$0")/common.sh"
 tidy
 check_tools
 build_ui
-unformatted="$(gofmt -l cmd internal ui/*.go e2e)"
+unformatted="$(gofmt -l cmd internal ui/*.go e2e tools)"
 [ -z "$unformatted" ] || fail "gofmt these: $unformatted"
 go vet ./...
 say "staticcheck"
@@ -12,4 +12,5 @@ go tool -modfile=tools/go.mod staticcheck ./...
 say "eslint, prettier, svelte-check"
 (cd ui && npm run --silent lint && npm run --silent check)
 bash scripts/types.sh --check
+bash scripts/notice.sh --check
 bash scripts/size.sh

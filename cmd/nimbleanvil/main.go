@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"io"
+	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
@@ -44,6 +45,8 @@ type cli struct {
 	Restore restoreCmd `cmd:"" help:"Replace everything in a database by a backup, in one step."`
 	Calc    calcCmd    `cmd:"" help:"Answer one calculation: JSON in, JSON out. Needs no database."`
 	Version versionCmd `cmd:"" help:"Print the version."`
+
+	Licences licencesCmd `cmd:"" help:"Print the licences of the works of others in this program."`
 }
 
 func main() {
@@ -370,5 +373,17 @@ func (versionCmd) Run() error {
 	}
 	schema, err := store.SchemaVersion()
 	fmt.Printf("nimbleanvil %s\nschema %d\nmovement library %s\n%s\n", program, schema, moves.Version, runtime.Version())
+	return err
+}
+
+type licencesCmd struct{}
+
+// Run prints what the pages carry, which goes wherever the program goes.
+func (licencesCmd) Run() error {
+	text, err := fs.ReadFile(ui.Files(), "licences.txt")
+	if err != nil {
+		return errors.New("this program was built without its pages, which carry the licence texts: see NOTICE and ui/public/licences.txt where it comes from")
+	}
+	_, err = os.Stdout.Write(text)
 	return err
 }

@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"context"
 	"crypto/sha256"
+	"debug/buildinfo"
 	"encoding/hex"
 	"io"
 	"net"
@@ -114,6 +115,20 @@ func TestServeAfterMigrate(t *testing.T) {
 	}
 	_, err = (&net.Dialer{Timeout: time.Second}).DialContext(context.Background(), "tcp", strings.TrimPrefix(url, "http://"))
 	assert.Error(t, err)
+}
+
+// Whatever module is in the program, its licence goes with it.
+func TestLicencesOfEveryModule(t *testing.T) {
+	bin := program(t)
+	info, err := buildinfo.ReadFile(bin)
+	require.NoError(t, err)
+	require.Greater(t, len(info.Deps), 20)
+	out, err := exec.Command(bin, "licences").CombinedOutput()
+	require.NoError(t, err, string(out))
+	for _, dep := range info.Deps {
+		assert.Contains(t, string(out), "\n"+dep.Path+" "+dep.Version+"\n")
+	}
+	assert.Contains(t, string(out), "SIL OPEN FONT LICENSE")
 }
 
 // The command line's way with words that mean nothing.

@@ -15,6 +15,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
@@ -121,7 +122,7 @@ func (s *server) registerOccurrences(a huma.API) {
 			return nil, err
 		}
 		b := in.Body
-		date, err := measure.ReadDay(b.Date)
+		date, err := names.Day(b.Date)
 		if err != nil {
 			wrong.Add("body.date", err.Error(), b.Date)
 		}

@@ -146,7 +146,7 @@ func (c *checker) class(path string, k *Class) {
 	if !c.places[k.Place] {
 		c.fail(path+".place", "there is no such place in the file")
 	}
-	if _, err := measure.ReadDay(k.Date); err != nil {
+	if _, err := names.Day(k.Date); err != nil {
 		c.fail(path+".date", "%v", err)
 	}
 	c.zone(path+".timeZone", k.TimeZone)

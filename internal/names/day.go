@@ -1,4 +1,4 @@
-package measure
+package names
 
 import (
 	"errors"
@@ -12,8 +12,8 @@ const (
 	lastYear  = 2199
 )
 
-// ReadDay reads a local day such as 2026-11-25, as midnight UTC.
-func ReadDay(text string) (time.Time, error) {
+// Day reads a local day such as 2026-11-25, as midnight UTC.
+func Day(text string) (time.Time, error) {
 	day, err := time.Parse(time.DateOnly, text)
 	if err != nil || day.Year() < firstYear || day.Year() > lastYear {
 		return time.Time{}, errors.New("type a day such as 2026-11-25, from 1970 to 2199")
