@@ -36,6 +36,7 @@ func TestStudioInAFile(t *testing.T) {
 	b := s.open("/kit", 1280, 800)
 	b.click("#studio")
 	b.modal()
+	b.expect("400")
 	b.expect("422")
 	choose := func(name string) { b.do(chromedp.SetUploadFiles(chromedp.CSS("#studio-file"), []string{name})) }
 	choose(broken)

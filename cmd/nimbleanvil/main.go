@@ -65,10 +65,32 @@ func main() {
 		stop()
 		os.Exit(int(quiet)) //nolint:gocritic // stop has run
 	} else if err != nil {
-		slog.Error(err.Error())
+		code := failed
+		if ctx.Err() != nil {
+			code = interrupted
+		}
+		slog.Error(err.Error() + advice(ctx, err))
 		stop()
-		os.Exit(1)
+		os.Exit(int(code))
 	}
+}
+
+// advice is what helps where the cause lies outside the program. Whatever failed has
+// changed nothing, so the same command can be given again.
+func advice(ctx context.Context, err error) string {
+	switch {
+	case ctx.Err() != nil:
+		return ": told to stop before it was done; give the same command again"
+	case store.NoRoom(err):
+		return ": the database has no room left; make room on its disk, then give the same command again"
+	case errors.Is(err, syscall.ENOSPC):
+		return ": make room there, then give the same command again"
+	case store.ReadOnly(err):
+		return ": the database takes no changes; let it write again, then give the same command again"
+	case store.Away(err):
+		return ": the database does not answer; see that it runs at the address given, then give the same command again"
+	}
+	return ""
 }
 
 // exit ends the program with a code and nothing more to say.
@@ -76,8 +98,11 @@ type exit int
 
 func (e exit) Error() string { return "exit " + strconv.Itoa(int(e)) }
 
-// interrupted is the code of a program that was told to stop before it was done.
-const interrupted exit = 130
+// The codes of a program that failed, and of one that was told to stop before it was done.
+const (
+	failed      exit = 1
+	interrupted exit = 130
+)
 
 // listen is what every server is told.
 type listen struct {

@@ -4,8 +4,10 @@ import (
 	"bufio"
 	"context"
 	"crypto/sha256"
+	"database/sql"
 	"debug/buildinfo"
 	"encoding/hex"
+	"fmt"
 	"io"
 	"net"
 	"net/http"
@@ -13,9 +15,11 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
+	"github.com/go-sql-driver/mysql"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -61,8 +65,8 @@ func TestServeAfterMigrate(t *testing.T) {
 	out, err = exec.Command(bin, "migrate", "--dsn", dsn).CombinedOutput()
 	require.NoError(t, err, string(out))
 
-	cmd := exec.Command(bin, "serve", "--addr", "127.0.0.1:0", "--metrics", "127.0.0.1:0", "--clock", "2026-11-25T09:00:00Z")
-	cmd.Env = append(os.Environ(), "NIMBLEANVIL_DSN="+dsn)
+	// The address stands among the arguments here: whoever looks at those sees no password.
+	cmd := exec.Command(bin, "serve", "--dsn", dsn, "--addr", "127.0.0.1:0", "--metrics", "127.0.0.1:0", "--clock", "2026-11-25T09:00:00Z")
 	pipe, err := cmd.StdoutPipe()
 	require.NoError(t, err)
 	require.NoError(t, cmd.Start())
@@ -76,6 +80,13 @@ func TestServeAfterMigrate(t *testing.T) {
 	}
 	counters := address("are at ")
 	url := address("is at ")
+	arguments, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", cmd.Process.Pid))
+	require.NoError(t, err)
+	assert.Contains(t, string(arguments), "--metrics")
+	assert.NotContains(t, string(arguments), dsn)
+	config, err := mysql.ParseDSN(dsn)
+	require.NoError(t, err)
+	assert.NotContains(t, string(arguments), config.Passwd)
 	for path, want := range map[string]int{"/api/health/live": 204, "/api/health/ready": 204, "/api/today": 200, "/": 200, "/kit": 200, "/assets/none.js": 404} {
 		r, err := http.Get(url + path)
 		require.NoError(t, err, path)
@@ -91,6 +102,15 @@ func TestServeAfterMigrate(t *testing.T) {
 	require.NoError(t, r.Body.Close())
 	assert.Contains(t, string(text), `nimbleanvil_requests_total{method="GET",route="/api/today",status="200"} 1`)
 	assert.NotContains(t, string(text), "none.js")
+
+	// Under another name than localhost's, which a page elsewhere could have, nothing is told.
+	foreign, err := http.NewRequestWithContext(t.Context(), http.MethodGet, counters, nil)
+	require.NoError(t, err)
+	foreign.Host = "counters.example"
+	r, err = http.DefaultClient.Do(foreign)
+	require.NoError(t, err)
+	require.NoError(t, r.Body.Close())
+	assert.Equal(t, http.StatusForbidden, r.StatusCode)
 
 	// A backup while it runs; the same file is not overwritten; and back.
 	file := filepath.Join(t.TempDir(), "all.backup")
@@ -143,7 +163,59 @@ func TestUsage(t *testing.T) {
 	require.NoError(t, err)
 	assert.Regexp(t, `^nimbleanvil \S+\nschema [0-9]+\nmovement library \S+\ngo1`, string(out))
 	_, err = exec.Command(bin, "dance").CombinedOutput()
-	assert.Error(t, err)
+	require.ErrorAs(t, err, &exit)
+	assert.Equal(t, 80, exit.ExitCode())
+}
+
+// A command that fails says what happened and what helps, by its code too.
+func TestExitCodes(t *testing.T) {
+	bin, dsn := program(t), dbtest.DSN(t)
+	run := func(args ...string) (int, string) {
+		cmd := exec.Command(bin, args...)
+		cmd.Env = append(os.Environ(), "NIMBLEANVIL_DSN="+dsn)
+		out, _ := cmd.CombinedOutput()
+		return cmd.ProcessState.ExitCode(), string(out)
+	}
+	code, said := run("migrate", "--dsn", "somebody:secret@tcp(127.0.0.1:1)/nothing")
+	assert.Equal(t, 1, code)
+	assert.Contains(t, said, "see that it runs at the address given")
+	assert.NotContains(t, said, "secret")
+	code, said = run("migrate")
+	require.Zero(t, code, said)
+	db, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	defer func() { _ = db.Close() }()
+	_, err = db.ExecContext(t.Context(), "INSERT INTO goose_db_version (version_id, is_applied) VALUES (9999, TRUE)")
+	require.NoError(t, err)
+	for _, command := range []string{"migrate", "serve"} {
+		code, said = run(command)
+		assert.Equal(t, 1, code, command)
+		assert.Contains(t, said, "run a newer nimbleanvil", command)
+	}
+
+	// Told to stop while it computes, or while it waits for what to compute.
+	hard := `{"fillables":[],"loads":2,"toleranceG":0,"targetG":299999,"container":{"id":"bag","massG":100,"maxG":300000,"volumeMl":1000000},"objects":[`
+	for i := range 40 {
+		hard += fmt.Sprintf(`{"id":"o%d","massG":%d,"count":500,"volumeMl":%d},`, i, 1+7919*i%30000, 104729*i%1000000)
+	}
+	hard = strings.TrimSuffix(hard, ",") + `]}`
+	for _, input := range []string{hard, ""} {
+		cmd := exec.Command(bin, "calc", "load")
+		in, err := cmd.StdinPipe()
+		require.NoError(t, err)
+		require.NoError(t, cmd.Start())
+		_, err = in.Write([]byte(input))
+		require.NoError(t, err)
+		if input != "" {
+			require.NoError(t, in.Close())
+		}
+		time.Sleep(100 * time.Millisecond) // until it computes, for half a second or so
+		require.NoError(t, cmd.Process.Signal(syscall.SIGTERM))
+		told := time.Now()
+		_ = cmd.Wait()
+		assert.Less(t, time.Since(told), 10*time.Second)
+		assert.Equal(t, 130, cmd.ProcessState.ExitCode(), "%.40s", input)
+	}
 }
 
 // Two builds from the same source are the same bytes.

@@ -6,8 +6,10 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"runtime"
 	"strings"
 	"testing"
@@ -18,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/localdb/dbtest"
 )
 
 // locations are the wrong fields that a problem names.
@@ -231,6 +234,11 @@ func TestConnectionsCostLittle(t *testing.T) {
 	c := hall(t, fixed)
 	ln, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
+	const impatience = 300 * time.Millisecond
+	usual := c.app.Server().WriteTimeout
+	require.Positive(t, usual)
+	require.LessOrEqual(t, usual, time.Minute)
+	c.app.Server().WriteTimeout = impatience
 	go func() { _ = c.app.Listener(ln, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() { _ = c.app.Shutdown() })
 	dial := func() net.Conn {
@@ -272,6 +280,18 @@ func TestConnectionsCostLittle(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, strings.Count(string(all), "HTTP/1.1 "), "%s", all)
 	assert.NotContains(t, string(all), "timeZone")
+	// What is written to one that never reads is cut off.
+	const asked = 400
+	slow := dial()
+	require.NoError(t, slow.(*net.TCPConn).SetReadBuffer(4096))
+	_, err = slow.Write([]byte(strings.Repeat("GET /api/studio/export HTTP/1.1\r\nHost: localhost\r\n\r\n", asked)))
+	require.NoError(t, err)
+	time.Sleep(4 * impatience) // nothing to wait for: it must not read
+	require.NoError(t, slow.SetReadDeadline(time.Now().Add(watchdog)))
+	all, err = io.ReadAll(slow)
+	assert.NotErrorIs(t, err, os.ErrDeadlineExceeded, "the connection was left open")
+	assert.Less(t, bytes.Count(all, []byte("HTTP/1.1 200")), asked/2)
+
 	turned := 0
 	for range maxPeer + 20 {
 		conn := dial()
@@ -282,4 +302,22 @@ func TestConnectionsCostLittle(t *testing.T) {
 		}
 	}
 	assert.Positive(t, turned)
+}
+
+// A fault of the database is logged by its number, never with what somebody typed, which
+// databases quote in their messages.
+func TestLogsQuoteNobody(t *testing.T) {
+	c, db := hallOn(t, dbtest.DSN(t))
+	_, err := db.ExecContext(t.Context(), `CREATE TRIGGER fault BEFORE INSERT ON place FOR EACH ROW
+		SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'Incorrect string value: Aunt Agatha'`)
+	require.NoError(t, err)
+	var log bytes.Buffer
+	before := slog.Default()
+	slog.SetDefault(slog.New(slog.NewTextHandler(&log, nil)))
+	defer slog.SetDefault(before)
+	status, _, b := c.send("PUT", "/api/places/agathaagathaagathaagatha00", `{"name":"Aunt Agatha","kind":"flat","massUnit":"kg"}`)
+	assert.Equal(t, 500, status, string(b))
+	assert.NotContains(t, string(b), "Agatha")
+	assert.Contains(t, log.String(), "error 1644 (45000) of the database")
+	assert.NotContains(t, log.String(), "Agatha")
 }

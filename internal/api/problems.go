@@ -59,7 +59,7 @@ func toProblem(ctx context.Context, err error) *problem.Problem {
 	out.RequestID = requestID(ctx)
 	if out.Status >= http.StatusInternalServerError {
 		out.Detail += "; " + known[store.OutcomeOf(ctx)]
-		slog.Error("problem", "id", out.RequestID, "type", out.Type, "cause", err)
+		slog.Error("problem", "id", out.RequestID, "type", out.Type, "cause", store.Cause(err))
 	}
 	return &out
 }

@@ -364,7 +364,7 @@ func (s *server) ready(c fiber.Ctx) error {
 		if p := kindOf(err); p.Status == http.StatusServiceUnavailable {
 			return p
 		}
-		slog.Error("not ready", "id", requestID(c.Context()), "cause", err)
+		slog.Error("not ready", "id", requestID(c.Context()), "cause", store.Cause(err))
 		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database does not answer")
 	}
 	return c.SendStatus(http.StatusNoContent)

@@ -4,7 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
 	"slices"
+	"strings"
 
 	driver "github.com/go-sql-driver/mysql"
 )
@@ -29,7 +31,14 @@ func Away(err error) bool {
 }
 
 // NoRoom tells whether the database could not write for want of room.
-func NoRoom(err error) bool { return numbered(err, noRoom) }
+func NoRoom(err error) bool {
+	var my *driver.MySQLError
+	if !errors.As(err, &my) {
+		return false
+	}
+	// A file that cannot be written tells the system's number: 28 is ENOSPC.
+	return slices.Contains(noRoom, my.Number) || strings.Contains(my.Message, "rrcode: 28") || strings.Contains(my.Message, "rrno: 28")
+}
 
 var errReadOnly = &driver.MySQLError{Number: 1290, Message: "the database is read-only"}
 
@@ -39,4 +48,15 @@ func ReadOnly(err error) bool { return numbered(err, readOnly) }
 func numbered(err error, list []uint16) bool {
 	var my *driver.MySQLError
 	return errors.As(err, &my) && slices.Contains(list, my.Number)
+}
+
+// Cause is what may be logged of an error. A database quotes what it was given in many of
+// its messages, and that is a person's business: of those only the number stays; the
+// messages about the database's own state stay whole.
+func Cause(err error) string {
+	var my *driver.MySQLError
+	if !errors.As(err, &my) || Away(err) || NoRoom(err) || ReadOnly(err) {
+		return err.Error()
+	}
+	return strings.ReplaceAll(err.Error(), my.Error(), fmt.Sprintf("error %d (%s) of the database", my.Number, my.SQLState[:]))
 }

@@ -1,9 +1,11 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
+	"slices"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -154,6 +156,8 @@ type stockRow struct {
 	Known      []byte
 }
 
+// Nothing is put in order here: for that the database would write a table of its own,
+// for which a full disk has no room.
 const stockQuery = `SELECT 'implement' AS sort, id, studio_id, place_id, public_id, name, kind, mass_decimal, mass_unit, mass_g,
 	height_decimal, height_unit, height_mm, count, checked, created_at, '' AS use_as, '' AS max_decimal, '' AS max_unit, 0 AS max_g, details AS known
 	FROM implement WHERE studio_id = @studio AND place_id IN @places AND retired_at IS NULL
@@ -166,7 +170,7 @@ UNION ALL SELECT 'container', id, studio_id, place_id, public_id, name, '', mass
 UNION ALL SELECT 'studio', id, id, 0, '', library_stamp, '', NULL, NULL, NULL,
 	NULL, NULL, NULL, 0, FALSE, created_at, '', '', '', 0, '{}'
 	FROM studio WHERE id = @studio
-ORDER BY sort, id LIMIT @most`
+LIMIT @most`
 
 // Stocks reads what some places have in one query, however many they are.
 func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64]Stock, error) {
@@ -176,6 +180,7 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 	}
 	var rows []stockRow
 	err := s.db.WithContext(ctx).Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3*MaxItems*len(places) + 1}).Scan(&rows).Error
+	slices.SortFunc(rows, func(a, b stockRow) int { return cmp.Or(cmp.Compare(a.Sort, b.Sort), cmp.Compare(a.ID, b.ID)) })
 	for _, r := range rows {
 		st := out[r.PlaceID]
 		switch r.Sort {
