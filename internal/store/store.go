@@ -75,7 +75,7 @@ const poolSize = 16
 func Open(dsn string, now func() time.Time) (*Store, error) { return OpenPool(dsn, now, poolSize) }
 
 // OpenPool is Open with another number of connections. No call needs more than one of
-// them at a time, so two are as safe as sixteen.
+// them at a time, but for those that change the schema, which need two.
 func OpenPool(dsn string, now func() time.Time, connections int) (*Store, error) {
 	c, err := driver.ParseDSN(dsn)
 	if err != nil {

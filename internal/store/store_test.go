@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"database/sql"
 	"fmt"
 	"reflect"
 	"strings"
@@ -266,6 +267,47 @@ func TestMigrateTogetherAndRefuseStrangers(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = empty.Close() }()
 	assert.ErrorContains(t, empty.CheckSchema(ctx), "run nimbleanvil migrate")
+}
+
+// Readers wait for a connection each with its own patience: that one gives up is nothing
+// to another who asks the same.
+func TestReadersWaitOnTheirOwn(t *testing.T) {
+	_, sc, dsn := open(t)
+	st, err := store.OpenPool(dsn, time.Now, 1)
+	require.NoError(t, err)
+	defer func() { _ = st.Close() }()
+	studio := store.Studio{PublicID: id("studio"), Name: "Studio", TimeZone: "UTC", MassUnit: "kg"}
+	outside, err := sql.Open("mysql", dsn)
+	require.NoError(t, err)
+	defer func() { _ = outside.Close() }()
+	lock, err := outside.BeginTx(t.Context(), nil)
+	require.NoError(t, err)
+	_, err = lock.ExecContext(t.Context(), "UPDATE studio SET name = 'Other' WHERE public_id = ?", studio.PublicID)
+	require.NoError(t, err)
+	wrote := make(chan error, 1)
+	go func() { wrote <- st.PutStudio(context.Background(), sc, studio) }() // has the one connection, and waits
+	require.Eventually(t, func() bool {
+		var n int
+		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'UPDATE `studio`%'").Scan(&n)
+		return err == nil && n == 1
+	}, 10*time.Second, 5*time.Millisecond)
+	read := func(patience time.Duration) chan error {
+		got := make(chan error, 1)
+		go func() {
+			ctx, cancel := context.WithTimeout(context.Background(), patience)
+			defer cancel()
+			_, err := st.Places(ctx, sc)
+			got <- err
+		}()
+		return got
+	}
+	short := read(200 * time.Millisecond)
+	time.Sleep(50 * time.Millisecond) // so that it asks first
+	long := read(20 * time.Second)
+	assert.ErrorIs(t, <-short, context.DeadlineExceeded)
+	require.NoError(t, lock.Rollback())
+	assert.NoError(t, <-wrote)
+	assert.NoError(t, <-long)
 }
 
 // The past of a group as one value: the lines of earlier classes of the same name, the
