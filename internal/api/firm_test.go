@@ -270,6 +270,11 @@ func TestConnectionsCostLittle(t *testing.T) {
 	assert.Contains(t, answered(large), "413")
 	runtime.ReadMemStats(&after)
 	assert.Less(t, int64(after.HeapAlloc)-int64(before.HeapAlloc), int64(32<<20), "twenty announced 33 MB each") //nolint:gosec // far from the limit
+	// An address longer than any of ours is refused in the shape of all refusals.
+	long := dial()
+	_, err = long.Write([]byte("GET /api/places/" + strings.Repeat("a", 10_000) + " HTTP/1.1\r\nHost: localhost\r\n\r\n"))
+	require.NoError(t, err)
+	assert.Regexp(t, `(?s)^HTTP/1.1 431 .*application/problem\+json.*"type":"/problems/`, answered(long))
 	// What follows a body that nobody read is not taken for a request.
 	smuggled := dial()
 	inside := strings.Repeat("x", 9000) + "GET /api/studio HTTP/1.1\r\nHost: localhost\r\n\r\n" + strings.Repeat("x", 9000)

@@ -2,6 +2,7 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -73,7 +74,7 @@ type LoadRule struct {
 // MakeInput is a wish for one load, or two equal ones.
 type MakeInput struct {
 	Target    string `json:"target" maxLength:"40"`
-	Tolerance string `json:"tolerance,omitempty" maxLength:"40" doc:"missing is 100 g"`
+	Tolerance string `json:"tolerance,omitempty" maxLength:"40" doc:"missing is 100 g; 0 is to the gram"`
 	Loads     int    `json:"loads" minimum:"1" maximum:"2"`
 	Container string `json:"container,omitempty" maxLength:"26" doc:"id; missing: held without one"`
 	Soft      bool   `json:"soft,omitempty" doc:"soft contents only"`
@@ -335,11 +336,20 @@ func loadRule(_ context.Context, p Place, t *typing, in RuleInput) LoadRule {
 // usualTolerance is how near a made load should come unless somebody says otherwise.
 const usualTolerance = "100 g"
 
+// tolerance reads how near a load should come, which may be nothing: to the gram.
+func (t *typing) tolerance(text string) measure.Mass {
+	r, err := measure.ReadMass(text, t.unit, measure.MaxLoad)
+	if fault := (*measure.Fault)(nil); errors.As(err, &fault) && fault.Code == "zero" {
+		return 0
+	}
+	return measure.Mass(wholeOf(t.keep("tolerance", text, r, err)))
+}
+
 func makeLoad(ctx context.Context, p Place, t *typing, in MakeInput) MakeAnswer {
 	if blankText(in.Tolerance) {
 		in.Tolerance = usualTolerance
 	}
-	out := MakeAnswer{TargetG: measure.Mass(wholeOf(t.mass("target", in.Target))), ToleranceG: measure.Mass(wholeOf(t.mass("tolerance", in.Tolerance)))}
+	out := MakeAnswer{TargetG: measure.Mass(wholeOf(t.mass("target", in.Target))), ToleranceG: t.tolerance(in.Tolerance)}
 	supply, ok := p.stock.Supply(in.Container, in.Soft)
 	if !ok {
 		t.fault("container", "there is no such container here", in.Container)

@@ -179,6 +179,9 @@ func (s *server) lookAtPlaces(ctx context.Context, text string) (PlacesPreview, 
 	}
 	r.fits()
 	r.out.Faults, r.out.More = append([]placefile.Mistake{}, r.file.Faults...), r.file.More
+	slices.SortStableFunc(r.out.Faults, func(a, b placefile.Mistake) int {
+		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Column, b.Column))
+	})
 	sum := sha256.Sum256([]byte(stamp + "\x00" + text))
 	r.out.Hash = hex.EncodeToString(sum[:])
 	return r.out, stamp, r.bring, nil

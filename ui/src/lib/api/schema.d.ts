@@ -2108,7 +2108,7 @@ export interface components {
             /** @description soft contents only */
             soft?: boolean;
             target: string;
-            /** @description missing is 100 g */
+            /** @description missing is 100 g; 0 is to the gram */
             tolerance?: string;
         };
         Mistake: {
