@@ -206,18 +206,23 @@ func drawSupply(t *rapid.T, family string) Supply {
 	return s
 }
 
+// drawWish draws a supply and what is wanted of it, small enough to try everything.
+func drawWish(t *rapid.T, family string) (s Supply, loads int, target measure.Mass) {
+	s = drawSupply(t, family)
+	loads = rapid.IntRange(1, 2).Draw(t, "loads")
+	if loads == 2 && len(s.Objects) > 3 {
+		s.Objects = s.Objects[:3]
+	}
+	return s, loads, measure.Mass(rapid.IntRange(100, 5000).Draw(t, "target"))
+}
+
 // Nothing that trying everything finds is better, whatever the masses: one load and
 // two, in the tolerance and nearest outside it, with ties, fills and limits.
 func TestMakeIsTheBestThereIs(t *testing.T) {
 	for family := range masses {
 		t.Run(family, func(t *testing.T) {
 			rapid.Check(t, func(t *rapid.T) {
-				s := drawSupply(t, family)
-				loads := rapid.IntRange(1, 2).Draw(t, "loads")
-				if loads == 2 && len(s.Objects) > 3 {
-					s.Objects = s.Objects[:3]
-				}
-				target := measure.Mass(rapid.IntRange(100, 5000).Draw(t, "target"))
+				s, loads, target := drawWish(t, family)
 				tolerance := measure.Mass(rapid.SampledFrom([]int{0, 20, 150, 900}).Draw(t, "tolerance"))
 				within := bestOf(s, target, loads, func(m measure.Mass) bool { return abs(m-target) <= tolerance })
 				pairs := rapid.SampledFrom([]float64{0, mostPairs}).Draw(t, "pairs")

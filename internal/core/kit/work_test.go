@@ -62,12 +62,7 @@ func TestCutShortIsHonest(t *testing.T) {
 	for family := range masses {
 		t.Run(family, func(t *testing.T) {
 			rapid.Check(t, func(t *rapid.T) {
-				s := drawSupply(t, family)
-				loads := rapid.IntRange(1, 2).Draw(t, "loads")
-				if loads == 2 && len(s.Objects) > 3 {
-					s.Objects = s.Objects[:3]
-				}
-				target := measure.Mass(rapid.IntRange(100, 5000).Draw(t, "target"))
+				s, loads, target := drawWish(t, family)
 				steps := rapid.IntRange(1, 3000).Draw(t, "steps")
 				got := s.make(newWork(context.Background(), steps), target, 200, loads, rapid.SampledFrom([]float64{0, mostPairs}).Draw(t, "pairs"))
 				for _, list := range [][]Recipe{got.Loads, got.Below, got.Above} {
