@@ -65,7 +65,7 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 	db, err := sql.Open("mysql", dsn)
 	require.NoError(t, err)
 	defer func() { _ = db.Close() }()
-	for _, q := range []string{"DELETE FROM log_line", "UPDATE implement SET count = 1", "UPDATE studio SET mass_unit = 'lb'"} {
+	for _, q := range []string{"DELETE FROM log_line", "/* a test's */ UPDATE implement SET count = 1", "UPDATE studio SET mass_unit = 'lb'"} {
 		_, err := db.Exec(q)
 		require.NoError(t, err)
 	}

@@ -23,7 +23,8 @@ const tableRows = 100_000
 
 // Watch looks at a test program's database: every statement it sends is kept, at
 // the end each is explained on tables of 100,000 rows, and one that reads a table
-// from end to end, or a tenth of it, fails the program.
+// from end to end, or a tenth of it, fails the program. One that begins with a comment
+// is a test's own.
 var Watch = dbtest.Watch{Before: record, After: explain}
 
 // record keeps every statement from now on, in the server's own table.
