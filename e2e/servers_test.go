@@ -17,6 +17,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // wrongClock sets a browser's own clock 90 seconds ahead.
@@ -51,7 +52,8 @@ func openHall(t *testing.T) *hall {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = h.store.Close() })
 	require.NoError(t, h.store.Migrate(t.Context()))
-	h.scope, err = demo.Load(t.Context(), h.store, h.now(0))
+	owner, err := demo.Load(t.Context(), studio.New(h.store, time.Now), h.now(0))
+	h.scope = store.Scope{StudioID: owner.Studio}
 	require.NoError(t, err)
 	return h
 }

@@ -33,6 +33,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 	"nimbleanvil/ui"
 )
 
@@ -149,8 +150,8 @@ func onLoopback(flag, addr string) (net.Listener, error) {
 }
 
 // run serves until the context ends, then lets running requests finish.
-func (l listen) run(ctx context.Context, ln net.Listener, st *store.Store, scope store.Scope, now func() time.Time) error {
-	srv := api.New(api.Config{Store: st, Scope: scope, Now: now, UI: ui.Files()})
+func (l listen) run(ctx context.Context, ln net.Listener, all *studio.Studios, now func() time.Time) error {
+	srv := api.New(api.Config{Studios: all, Now: now, UI: ui.Files()})
 	if l.Metrics != "" {
 		counters, err := onLoopback("--metrics", l.Metrics)
 		if err != nil {
@@ -212,11 +213,11 @@ func (d *demoCmd) Run(ctx context.Context) error {
 	if err := st.Migrate(ctx); err != nil {
 		return err
 	}
-	scope, err := demo.Load(ctx, st, now())
-	if err != nil {
+	all := studio.New(st, now)
+	if _, err := demo.Load(ctx, all, now()); err != nil {
 		return err
 	}
-	return d.run(ctx, ln, st, scope, now)
+	return d.run(ctx, ln, all, now)
 }
 
 type database struct {
@@ -259,11 +260,11 @@ func (s *serveCmd) Run(ctx context.Context) error {
 	if err := st.CheckSchema(ctx); err != nil {
 		return err
 	}
-	scope, err := st.EnsureStudio(ctx, store.Studio{PublicID: demo.ID("first studio"), Name: "My studio", TimeZone: "UTC", MassUnit: "kg"})
-	if err != nil {
+	all := studio.New(st, now)
+	if _, err := all.First(ctx, demo.ID("first studio"), studio.Settings{Name: "My studio", TimeZone: "UTC", MassUnit: "kg"}); err != nil {
 		return err
 	}
-	return s.run(ctx, ln, st, scope, now)
+	return s.run(ctx, ln, all, now)
 }
 
 type migrateCmd struct{ database }

@@ -21,11 +21,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/calc"
+	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/localdb/fullscan"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 func TestMain(m *testing.M) { dbtest.Main(m, fullscan.Watch) }
@@ -61,9 +64,9 @@ func hallAt(t *testing.T, dsn string, at func() time.Time) (client, *store.Store
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	require.NoError(t, st.Migrate(context.Background()))
-	sc, err := demo.Load(context.Background(), st, at())
+	_, err = demo.Load(context.Background(), studio.New(st, at), at())
 	require.NoError(t, err)
-	return client{t, New(Config{Store: st, Scope: sc, Now: at}).App}, st
+	return client{t, New(Config{Studios: studio.New(st, at), Now: at}).App}, st
 }
 
 func fixed() time.Time { return now }
@@ -187,7 +190,7 @@ func TestNobodyElseIsServed(t *testing.T) {
 // Today knows the state of the work.
 func TestTodayOfTheDemo(t *testing.T) {
 	c := hall(t, fixed)
-	today := ok[Today](c, "GET", "/api/today", nil)
+	today := ok[studio.Today](c, "GET", "/api/today", nil)
 	require.NotNil(t, today.Next)
 	assert.Equal(t, "10:20", today.Next.Time) // twenty minutes from now, to five
 	assert.Equal(t, "2026-11-25", today.Next.Date)
@@ -196,12 +199,12 @@ func TestTodayOfTheDemo(t *testing.T) {
 	assert.Equal(t, "2026-11-26", today.Later[0].Date) // the Thursday after
 	assert.Equal(t, "need-circuit", string(today.Later[0].Needs[0].Code))
 	assert.Len(t, today.Past, 6)
-	for _, c := range append(append([]TodayClass{*today.Next}, today.Later...), today.Past...) {
+	for _, c := range append(append([]studio.TodayClass{*today.Next}, today.Later...), today.Past...) {
 		assert.Empty(t, c.RunID, "nothing has been run yet")
 		assert.Equal(t, c.StartMs < now.UnixMilli(), c.Logged == 21, c.Name)
 	}
-	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": today.Next.ID})
-	again := ok[Today](c, "GET", "/api/today", nil)
+	run := ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": today.Next.ID})
+	again := ok[studio.Today](c, "GET", "/api/today", nil)
 	assert.Equal(t, run.ID, again.Next.RunID)
 	assert.Empty(t, again.Later[0].RunID)
 }
@@ -210,32 +213,32 @@ func TestTodayOfTheDemo(t *testing.T) {
 // from an old version is a conflict; one sent twice counts once.
 func TestHistoryOfACircuit(t *testing.T) {
 	c := hall(t, fixed)
-	plan := ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	plan := ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
 	doc := func() string {
-		b, err := json.Marshal(ok[Circuit](c, "GET", "/api/circuits/"+plan, nil).Document)
+		b, err := json.Marshal(ok[studio.Circuit](c, "GET", "/api/circuits/"+plan, nil).Document)
 		require.NoError(t, err)
 		return string(b)
 	}
 	states := []string{doc()}
 	base := 1
-	rev := func() Revision { r := Revision{id(base), base}; base++; return r }
+	rev := func() studio.Revision { r := studio.Revision{ClientID: id(base), Base: base}; base++; return r }
 	edit := func(op map[string]any) {
 		r := rev()
-		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/edits", map[string]any{"clientId": r.ClientID, "base": r.Base, "ops": []any{op}})
+		edited(c, "/api/circuits/"+plan+"/edits", map[string]any{"clientId": r.ClientID, "base": r.Base, "ops": []any{op}})
 		states = append(states, doc())
 	}
 	edit(map[string]any{"op": "set-work", "ms": 30_000})
 	edit(map[string]any{"op": "remove-slot", "slotId": "s2"})
 	edit(map[string]any{"op": "move-slot", "slotId": "s1", "count": 3})
 	for i := 2; i >= 0; i-- {
-		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/undo", rev())
+		edited(c, "/api/circuits/"+plan+"/undo", rev())
 		assert.Equal(t, states[i], doc())
 	}
 	for i := 1; i <= 3; i++ {
-		ok[Circuit](c, "POST", "/api/circuits/"+plan+"/redo", rev())
+		edited(c, "/api/circuits/"+plan+"/redo", rev())
 		assert.Equal(t, states[i], doc())
 	}
-	got := ok[Circuit](c, "POST", "/api/circuits/"+plan+"/undo", rev())
+	got := edited(c, "/api/circuits/"+plan+"/undo", rev())
 	assert.Equal(t, states[2], doc())
 	assert.True(t, got.CanUndo && got.CanRedo)
 
@@ -254,23 +257,23 @@ func TestHistoryOfACircuit(t *testing.T) {
 // document, and the new one keeps what the class is.
 func TestProposeAnew(t *testing.T) {
 	c := hall(t, fixed)
-	plan := ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	plan := ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
 	base := 1
 	for i, brief := range []map[string]any{
 		{"minutes": 15, "format": "timed", "bans": []string{}}, {"minutes": 90, "format": "timed", "bans": []string{}},
 		{"minutes": 45, "format": "timed", "bans": []string{"lunge"}}, {"minutes": 45, "format": "reps", "bans": []string{}},
 		{"minutes": 45, "format": "timed", "bans": []string{}, "lanes": []any{map[string]any{"lane": "reach", "people": 1, "body": "154 lb", "stature": "67 in"}}},
 	} {
-		p := ok[Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(i + 1), "base": base, "brief": brief})
+		p := ok[studio.Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(i + 1), "base": base, "brief": brief})
 		require.True(t, p.Feasible)
 		assert.True(t, p.Circuit.Plan.Fits)
 		assert.EqualValues(t, brief["minutes"], p.Circuit.Occurrence.Minutes)
 		base = p.Circuit.Version
 	}
-	now := ok[Circuit](c, "GET", "/api/circuits/"+plan, nil)
-	assert.Equal(t, "lb", now.Occurrence.Lanes[0].Body.Unit, "as typed")
+	now := ok[studio.Circuit](c, "GET", "/api/circuits/"+plan, nil)
+	assert.Equal(t, measure.Pound, now.Occurrence.Lanes[0].Body.Unit, "as typed")
 	assert.EqualValues(t, 69853, now.Occurrence.Lanes[0].Body.Whole) // 154 x 453.59237
-	p := ok[Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(50), "base": base, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": moves.Patterns}})
+	p := ok[studio.Proposed](c, "POST", "/api/circuits/"+plan+"/propose", map[string]any{"clientId": id(50), "base": base, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": moves.Patterns}})
 	assert.False(t, p.Feasible)
 	assert.NotEmpty(t, p.Relax)
 }
@@ -279,23 +282,23 @@ func TestProposeAnew(t *testing.T) {
 func TestRunFollowsItsPresses(t *testing.T) {
 	at := now
 	c := hall(t, func() time.Time { return at })
-	class := ok[Today](c, "GET", "/api/today", nil).Next.ID
-	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": class})
+	class := ok[studio.Today](c, "GET", "/api/today", nil).Next.ID
+	run := ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": class})
 	assert.Equal(t, "ready", run.Anchor.State)
 	n := 10
-	press := func(after time.Duration, kind string, ms int) Run {
+	press := func(after time.Duration, kind string, ms int) studio.Run {
 		at = at.Add(after)
 		n++
-		now := ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "ms": ms})
-		assert.Equal(t, now, ok[RunNow](c, "GET", "/api/runs/"+id(1)+"/now", nil))
-		run := ok[Run](c, "GET", "/api/runs/"+id(1), nil)
+		now := ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "ms": ms})
+		assert.Equal(t, now, ok[studio.RunNow](c, "GET", "/api/runs/"+id(1)+"/now", nil))
+		run := ok[studio.Run](c, "GET", "/api/runs/"+id(1), nil)
 		assert.Equal(t, now, run.RunNow)
 		return run
 	}
 	press(time.Minute, "start", 0)
 	held := press(30*time.Second, "hold", 0)
 	assert.EqualValues(t, 30_000, held.Anchor.PositionMs)
-	again := ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": "hold"})
+	again := ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": "hold"})
 	assert.Equal(t, held.Events, again.Events, "a press sent twice counts once")
 	press(10*time.Minute, "add", 15_000)
 	moving := press(time.Second, "resume", 0)
@@ -307,9 +310,9 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	// A screen that had no server sends late that it held for five seconds, twenty
 	// seconds before the skip: the class was held then, and the skip stands. Of an
 	// instant that is still to come nobody can know: it counts as now.
-	late := func(kind string, ago int64) RunNow {
+	late := func(kind string, ago int64) studio.RunNow {
 		n++
-		return ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "atMs": at.UnixMilli() - ago})
+		return ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(n), "kind": kind, "atMs": at.UnixMilli() - ago})
 	}
 	at = at.Add(10 * time.Second)
 	late("hold", 25_000)
@@ -321,22 +324,22 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	p, _ = again.Anchor.Position(at.UnixMilli(), skipped.Order.Total)
 	assert.Equal(t, skipped.Order.Blocks[2].From+10_000, p)
 	at = at.Add(3 * time.Hour)
-	end := ok[Run](c, "GET", "/api/runs/"+id(1), nil)
+	end := ok[studio.Run](c, "GET", "/api/runs/"+id(1), nil)
 	p, _ = end.Anchor.Position(end.NowMs, end.Order.Total)
 	assert.Equal(t, end.Order.Total, p)
 	// The kit changes; the run keeps what it began with.
 	frozen := end.Order
-	circuit := ok[Today](c, "GET", "/api/today", nil)
+	circuit := ok[studio.Today](c, "GET", "/api/today", nil)
 	assert.NotEqual(t, class, circuit.Next.ID, "three hours later another class is next")
-	ok[Circuit](c, "POST", "/api/circuits/"+ok[TodayClass](c, "GET", "/api/occurrences/"+class, nil).CircuitID+"/edits",
+	edited(c, "/api/circuits/"+ok[studio.TodayClass](c, "GET", "/api/occurrences/"+class, nil).CircuitID+"/edits",
 		map[string]any{"clientId": id(99), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
-	assert.Equal(t, frozen, ok[Run](c, "GET", "/api/runs/"+id(1), nil).Order)
+	assert.Equal(t, frozen, ok[studio.Run](c, "GET", "/api/runs/"+id(1), nil).Order)
 }
 
 // Bad input names the field and leaves what is saved alone.
 func TestBadInputLeavesThingsAlone(t *testing.T) {
 	c := hall(t, fixed)
-	before := ok[[]Place](c, "GET", "/api/places", nil)
+	before := ok[[]studio.Place](c, "GET", "/api/places", nil)
 	place := before[0].ID
 	for body, location := range map[string]string{
 		`{"name":"B","kind":"kettlebell","mass":"16 stone","count":1}`:        "body.mass",
@@ -357,23 +360,23 @@ func TestBadInputLeavesThingsAlone(t *testing.T) {
 	status, _, got := c.send("PUT", "/api/places/"+place+"/containers/"+id(2), `{"name":"C","mass":"2 kg","max":"1 kg"}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(got), `"location":"body.max"`)
-	assert.Equal(t, before, ok[[]Place](c, "GET", "/api/places", nil))
+	assert.Equal(t, before, ok[[]studio.Place](c, "GET", "/api/places", nil))
 }
 
 // The log is of what was run, whatever becomes of the circuit; a line keeps its
 // verdict, and the next class of the same name is judged against it.
 func TestLogIsOfWhatWasRun(t *testing.T) {
 	c := hall(t, fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
-	ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
-	log := ok[Log](c, "GET", "/api/occurrences/"+next.ID+"/log", nil)
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
+	log := ok[studio.Log](c, "GET", "/api/occurrences/"+next.ID+"/log", nil)
 	require.Len(t, log.Sheets, 3)
 	require.Len(t, log.Sheets[1].Lines, 7)
 	squat := log.Sheets[1].Lines[0]
 	assert.False(t, squat.Saved)
-	put := func(subject string, done, form int, pain string) LogLine {
-		sheet := ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+subject+"/s1", map[string]any{"done": done, "inForm": form, "pain": pain})
+	put := func(subject string, done, form int, pain string) progress.SheetLine {
+		sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+subject+"/s1", map[string]any{"done": done, "inForm": form, "pain": pain})
 		return sheet.Lines[0]
 	}
 	// Two over the plan: light, and once is not twice running.
@@ -387,17 +390,17 @@ func TestLogIsOfWhatWasRun(t *testing.T) {
 	assert.Equal(t, "stop-move", string(l.Result.Advice))
 	l = put("middle", squat.Planned, squat.Planned, "burn")
 	assert.Equal(t, "keep", string(l.Result.Advice), "muscle burn is expected")
-	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada", "lane": "reach"})
+	ok[studio.Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada", "lane": "reach"})
 	assert.Equal(t, "far-too-light", string(put(id(3), 40, 40, "none").Result.Verdict))
 	// A line that waited for the server and was typed before this one comes too late.
-	sheet := ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 1, "inForm": 1, "pain": "none", "atMs": now.Add(-time.Minute).UnixMilli()})
+	sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 1, "inForm": 1, "pain": "none", "atMs": now.Add(-time.Minute).UnixMilli()})
 	assert.Equal(t, squat.Planned, sheet.Lines[0].Done)
 	status, _, body := c.send("PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", `{"done":5,"inForm":6,"pain":"none"}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), "body.inForm")
 	status, _, _ = c.send("PUT", "/api/occurrences/"+next.ID+"/log/middle/s99", `{"done":5,"inForm":5,"pain":"none"}`)
 	assert.Equal(t, http.StatusNotFound, status)
-	assert.Equal(t, 2, ok[TodayClass](c, "GET", "/api/occurrences/"+next.ID, nil).Logged)
+	assert.Equal(t, 2, ok[studio.TodayClass](c, "GET", "/api/occurrences/"+next.ID, nil).Logged)
 }
 
 // Edits of a second window from an old version are kept beside, one after the
@@ -405,7 +408,7 @@ func TestLogIsOfWhatWasRun(t *testing.T) {
 // at, compared and brought back.
 func TestVersionsBesideAndBack(t *testing.T) {
 	c := hall(t, fixed)
-	path := "/api/circuits/" + ok[Today](c, "GET", "/api/today", nil).Next.CircuitID
+	path := "/api/circuits/" + ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
 	n := 0
 	edit := func(base int, op string) (int, int) {
 		n++
@@ -420,21 +423,21 @@ func TestVersionsBesideAndBack(t *testing.T) {
 	require.Equal(t, []int{409, 3}, []int{status, beside})
 	status, beside = edit(beside, `{"op":"set-rest","ms":15000}`)
 	require.Equal(t, []int{409, 4}, []int{status, beside})
-	now := ok[Circuit](c, "GET", path, nil)
+	now := ok[studio.Circuit](c, "GET", path, nil)
 	assert.Equal(t, 2, now.Version)
 	assert.EqualValues(t, 30_000, now.Document.WorkMs)
 
-	v := ok[Version](c, "GET", path+"/versions/4", nil)
+	v := ok[studio.Version](c, "GET", path+"/versions/4", nil)
 	assert.EqualValues(t, 50_000, v.Document.WorkMs)
 	require.Len(t, v.Differences, 2)
 	assert.Equal(t, "work", v.Differences[0].Field)
 	assert.Equal(t, []float64{50_000, 30_000}, []float64{v.Differences[0].A.Value, v.Differences[0].B.Value})
-	back := ok[Circuit](c, "POST", path+"/restore", map[string]any{"clientId": id(50), "base": 2, "version": 4})
+	back := edited(c, path+"/restore", map[string]any{"clientId": id(50), "base": 2, "version": 4})
 	assert.Equal(t, 5, back.Version)
 	assert.EqualValues(t, 50_000, back.Document.WorkMs)
-	undone := ok[Circuit](c, "POST", path+"/undo", Revision{id(51), 5})
+	undone := edited(c, path+"/undo", studio.Revision{ClientID: id(51), Base: 5})
 	assert.EqualValues(t, 30_000, undone.Document.WorkMs)
-	list := ok[Versions](c, "GET", path+"/versions", nil)
+	list := ok[studio.Versions](c, "GET", path+"/versions", nil)
 	var kinds []string
 	for _, r := range list.Rows {
 		kinds = append(kinds, fmt.Sprintf("%d%s%v%d", r.Version, r.Kind, r.Side, r.Base))

@@ -25,6 +25,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 var (
@@ -221,9 +222,9 @@ type reply struct {
 // names each wrong field once; what must be refused is, and leaves the database as it was.
 func TestContractUnderAttack(t *testing.T) {
 	c, st := hallAt(t, dbtest.DSN(t), fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	ok[Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(4), map[string]any{"name": "Ada", "lane": "middle"})
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
+	ok[studio.Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(4), map[string]any{"name": "Ada", "lane": "middle"})
 	b, err := json.Marshal(New(Config{Now: fixed}).API.OpenAPI())
 	require.NoError(t, err)
 	var doc struct {

@@ -17,6 +17,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 var keep = flag.String("keep", "", "write a backup of the demo hall under this name into internal/store/testdata")
@@ -25,7 +26,7 @@ const kept = "../store/testdata"
 
 // reads are ten looks at the demo hall.
 func reads(c client) []string {
-	today := ok[Today](c, "GET", "/api/today", nil)
+	today := ok[studio.Today](c, "GET", "/api/today", nil)
 	plan := today.Next.CircuitID
 	var out []string
 	for _, path := range []string{"/api/studio", "/api/places", "/api/today", "/api/occurrences/" + today.Next.ID, "/api/occurrences/" + today.Next.ID + "/log",
@@ -50,9 +51,9 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 	}
 	st, dsn := open()
 	require.NoError(t, st.Migrate(ctx))
-	sc, err := demo.Load(ctx, st, now)
+	_, err := demo.Load(ctx, studio.New(st, fixed), now)
 	require.NoError(t, err)
-	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	before := reads(c)
 	var file bytes.Buffer
 	require.NoError(t, st.Backup(ctx, &file))
@@ -79,7 +80,7 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 	other, _ := open()
 	require.NoError(t, other.Restore(ctx, bytes.NewReader(file.Bytes())))
 	require.NoError(t, other.CheckSchema(ctx))
-	assert.Equal(t, before, reads(client{t, New(Config{Store: other, Scope: sc, Now: fixed}).App}))
+	assert.Equal(t, before, reads(client{t, New(Config{Studios: studio.New(other, fixed), Now: fixed}).App}))
 }
 
 // Every kept backup, one for each landing that changed what is stored, migrates
@@ -97,9 +98,9 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 		require.NoError(t, st.Restore(ctx, f), name)
 		require.NoError(t, f.Close())
 		require.NoError(t, st.CheckSchema(ctx))
-		sc, err := st.EnsureStudio(ctx, store.Studio{})
+		_, err = st.EnsureStudio(ctx, store.Studio{})
 		require.NoError(t, err)
-		for _, read := range reads(client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}) {
+		for _, read := range reads(client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}) {
 			path, rest, _ := strings.Cut(read, " ")
 			assert.True(t, strings.HasPrefix(rest, "200 "), "%s: %s: %s", name, path, rest)
 		}

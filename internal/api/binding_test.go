@@ -12,15 +12,16 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
+	"nimbleanvil/internal/studio"
 )
 
 // weekly makes the class of a week and its proposal; all weeks are of one name.
-func weekly(c client, week string, n int) (TodayClass, Circuit) {
-	o := ok[Occurrence](c, "PUT", "/api/occurrences/"+id(100+n), map[string]any{"name": "Kettle", "date": week, "time": "10:00", "minutes": 45, "placeId": demo.ID("place/hall"),
+func weekly(c client, week string, n int) (studio.TodayClass, studio.Circuit) {
+	o := ok[studio.Occurrence](c, "PUT", "/api/occurrences/"+id(100+n), map[string]any{"name": "Kettle", "date": week, "time": "10:00", "minutes": 45, "placeId": demo.ID("place/hall"),
 		"lanes": []any{map[string]any{"lane": "middle", "people": 3}}})
-	p := ok[Proposed](c, "PUT", "/api/circuits/"+id(200+n), map[string]any{"occurrenceId": o.ID, "clientId": id(300 + n), "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	p := ok[studio.Proposed](c, "PUT", "/api/circuits/"+id(200+n), map[string]any{"occurrenceId": o.ID, "clientId": id(300 + n), "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
 	require.True(c.t, p.Feasible)
-	return ok[TodayClass](c, "GET", "/api/occurrences/"+o.ID, nil), *p.Circuit
+	return ok[studio.TodayClass](c, "GET", "/api/occurrences/"+o.ID, nil), *p.Circuit
 }
 
 // Joint pain twice takes a move off the plan of the next class of that name, the plan
@@ -32,15 +33,15 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 		class, plan := weekly(c, week, i)
 		e := plan.Document.Slots[0].Lanes[moves.Middle]
 		if i > 0 && e.Variant != hurt.Variant {
-			plan = ok[Circuit](c, "POST", "/api/circuits/"+plan.ID+"/edits", map[string]any{"clientId": id(400), "base": 1, "ops": []any{map[string]any{"op": "set-entry", "slotId": plan.Document.Slots[0].ID, "lane": "middle", "entry": hurt}}})
+			plan = edited(c, "/api/circuits/"+plan.ID+"/edits", map[string]any{"clientId": id(400), "base": 1, "ops": []any{map[string]any{"op": "set-entry", "slotId": plan.Document.Slots[0].ID, "lane": "middle", "entry": hurt}}})
 			e = hurt
 		}
 		hurt = e
-		log := ok[Log](c, "POST", "/api/occurrences/"+class.ID+"/log/as-planned", map[string]any{})
+		log := ok[studio.Log](c, "POST", "/api/occurrences/"+class.ID+"/log/as-planned", map[string]any{})
 		for _, l := range log.Sheets[0].Lines {
 			assert.True(t, l.Saved, "one press writes the whole class down")
 		}
-		sheet := ok[LogSheet](c, "PUT", "/api/occurrences/"+class.ID+"/log/middle/"+plan.Document.Slots[0].ID, map[string]any{"done": 5, "inForm": 5, "pain": "joint", "joint": "knee", "load": "0"})
+		sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+class.ID+"/log/middle/"+plan.Document.Slots[0].ID, map[string]any{"done": 5, "inForm": 5, "pain": "joint", "joint": "knee", "load": "0"})
 		want := []progress.Advice{progress.StopMove, progress.OffPlan}[i]
 		assert.Equal(t, want, sheet.Lines[0].Result.Advice)
 		assert.Zero(t, sheet.Lines[0].LoadG)
@@ -51,13 +52,13 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 		assert.NotEqual(t, hurt.Variant, s.Lanes[moves.Middle].Variant)
 	}
 	require.NotEmpty(t, next.Decided, "what the log decided is said")
-	assert.Equal(t, next.Notes, ok[Circuit](c, "GET", "/api/circuits/"+next.ID, nil).Notes, "what was said of a proposal stays")
+	assert.Equal(t, next.Notes, ok[studio.Circuit](c, "GET", "/api/circuits/"+next.ID, nil).Notes, "what was said of a proposal stays")
 
 	brief := map[string]any{"minutes": 45, "format": "timed", "bans": []string{}, "overruled": []any{map[string]any{"lane": "middle", "what": hurt.Variant}}}
-	again := ok[Proposed](c, "POST", "/api/circuits/"+next.ID+"/propose", map[string]any{"clientId": id(500), "base": 1, "brief": brief})
+	again := ok[studio.Proposed](c, "POST", "/api/circuits/"+next.ID+"/propose", map[string]any{"clientId": id(500), "base": 1, "brief": brief})
 	require.True(t, again.Feasible)
 	require.Len(t, again.Circuit.Document.Overruled, 1)
-	replaced := ok[Circuit](c, "POST", "/api/circuits/"+next.ID+"/edits", map[string]any{"clientId": id(501), "base": again.Circuit.Version, "ops": []any{map[string]any{"op": "replace", "document": again.Circuit.Document}}})
+	replaced := edited(c, "/api/circuits/"+next.ID+"/edits", map[string]any{"clientId": id(501), "base": again.Circuit.Version, "ops": []any{map[string]any{"op": "replace", "document": again.Circuit.Document}}})
 	assert.Equal(t, again.Circuit.Document, replaced.Document, "what was served is taken back")
 }
 
@@ -79,7 +80,7 @@ func TestBansAreRefusedByName(t *testing.T) {
 	}
 	status, answer := propose("knee-spare", "no-floor", "step-up", "carry")
 	require.Equal(t, http.StatusOK, status, answer)
-	var p Proposed
+	var p studio.Proposed
 	require.NoError(t, json.Unmarshal([]byte(answer), &p))
 	for _, s := range p.Circuit.Document.Slots {
 		v, known := moves.Standard().Get(s.Lanes[moves.Middle].Variant)

@@ -15,7 +15,7 @@ import (
 // registerCalc opens the calc contract: the same bytes as the command line, so
 // the decoding is the contract's own and its problems carry the request id in the
 // header only.
-func (s *server) registerCalc(app *fiber.App, a huma.API) {
+func registerCalc(app *fiber.App, r *routes) {
 	app.Post("/api/calc/:name", func(c fiber.Ctx) error {
 		var out []byte
 		request, err := io.ReadAll(bodyOf(c))
@@ -23,7 +23,7 @@ func (s *server) registerCalc(app *fiber.App, a huma.API) {
 		if err != nil {
 			return fiber.ErrBadRequest
 		}
-		back, err := turn(c.Context(), s.searches)
+		back, err := r.studios.Search(c.Context())
 		if err != nil {
 			return err
 		}
@@ -44,7 +44,7 @@ func (s *server) registerCalc(app *fiber.App, a huma.API) {
 		if err != nil || json.Unmarshal(b, &both) != nil {
 			continue
 		}
-		a.OpenAPI().AddOperation(&huma.Operation{OperationID: "calc-" + c.Name, Method: http.MethodPost, Path: "/api/calc/" + c.Name, Summary: c.Summary,
+		r.OpenAPI().AddOperation(&huma.Operation{OperationID: "calc-" + c.Name, Method: http.MethodPost, Path: "/api/calc/" + c.Name, Summary: c.Summary,
 			Tags:        []string{"calc"},
 			RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}},
 			Responses: map[string]*huma.Response{"200": {Description: "the answer; its schema is docs/formats/calc-" + c.Name + ".json",

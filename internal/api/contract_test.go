@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/contract"
 	"nimbleanvil/internal/formats/placefile"
 )
 
@@ -23,7 +24,7 @@ const placesFile = "../../docs/formats/places.schema.json"
 
 // The schema of a file of places is the code's.
 func TestPlacesSchemaIsCurrent(t *testing.T) {
-	schemas := huma.NewMapRegistry("#/$defs/", huma.DefaultSchemaNamer)
+	schemas := contract.NewRegistry("#/$defs/", huma.DefaultSchemaNamer)
 	top := schemas.Schema(reflect.TypeFor[placefile.File](), false, "")
 	b, err := json.MarshalIndent(map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "allOf": []any{top}, "$defs": schemas.Map()}, "", " ")
 	require.NoError(t, err)

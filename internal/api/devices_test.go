@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/studio"
 )
 
 // A device whose clock goes back an hour between two presses or two lines loses neither:
@@ -19,21 +21,21 @@ import (
 // twice counts once.
 func TestClocksThatGoBack(t *testing.T) {
 	c := hall(t, fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	mine, other := id(1), id(2)
 	hour := time.Hour.Milliseconds()
 	at := fixed().UnixMilli()
-	ok[Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	press := func(n int, kind string, atMs int64) RunNow {
-		return ok[RunNow](c, "POST", "/api/runs/"+id(3)+"/events", map[string]any{"clientId": id(10 + n), "kind": kind, "atMs": atMs, "device": mine, "n": n})
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
+	press := func(n int, kind string, atMs int64) studio.RunNow {
+		return ok[studio.RunNow](c, "POST", "/api/runs/"+id(3)+"/events", map[string]any{"clientId": id(10 + n), "kind": kind, "atMs": atMs, "device": mine, "n": n})
 	}
 	press(1, "start", at)
 	assert.Equal(t, cue.Held, press(2, "hold", at-hour).Anchor.State, "pressed after the start, whatever the clock says")
 	assert.Equal(t, cue.Held, press(2, "hold", at-hour).Anchor.State, "sent twice")
 	assert.Equal(t, cue.Moving, press(3, "resume", at-hour+1).Anchor.State)
 
-	line := func(device string, n, done int, atMs int64) LogLine {
-		return ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1",
+	line := func(device string, n, done int, atMs int64) progress.SheetLine {
+		return ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1",
 			map[string]any{"done": done, "inForm": done, "pain": "none", "atMs": atMs, "device": device, "n": n}).Lines[0]
 	}
 	assert.Equal(t, 8, line(mine, 4, 8, at-10).Done)
@@ -44,7 +46,7 @@ func TestClocksThatGoBack(t *testing.T) {
 	assert.Equal(t, 6, line(other, 2, 6, at-10).Done, "of equal instants the one that comes later")
 	assert.Equal(t, 6, line(mine, 5, 9, at-10-hour).Done, "sent twice, the second time changes nothing")
 	assert.Equal(t, 6, line(other, 1, 7, at-11).Done)
-	past := ok[[]OvertakenLine](c, "GET", "/api/occurrences/"+next.ID+"/log/middle/s1/overtaken", nil)
+	past := ok[[]studio.OvertakenLine](c, "GET", "/api/occurrences/"+next.ID+"/log/middle/s1/overtaken", nil)
 	var done []int
 	for _, p := range past {
 		done = append(done, p.Done)

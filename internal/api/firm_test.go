@@ -21,6 +21,7 @@ import (
 
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/studio"
 )
 
 // locations are the wrong fields that a problem names.
@@ -45,7 +46,7 @@ func (c client) locations(method, path, body string) (status int, named []string
 // was typed and would not be kept is refused; whole numbers may be spelt with a point.
 func TestEveryWrongFieldAtOnce(t *testing.T) {
 	c := hall(t, fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	hall := "/api/places/" + demo.ID("place/hall")
 	for _, x := range []struct {
 		method, path, body string
@@ -75,7 +76,7 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 		assert.Equal(t, 422, status, x.body)
 		assert.Equal(t, x.want, got, x.body)
 	}
-	ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", json.RawMessage(`{"clientId":"`+id(1)+`","base":1.0,"ops":[{"op":"set-rounds","count":2e0}]}`))
+	edited(c, "/api/circuits/"+next.CircuitID+"/edits", json.RawMessage(`{"clientId":"`+id(1)+`","base":1.0,"ops":[{"op":"set-rounds","count":2e0}]}`))
 	var many strings.Builder
 	for i := range 3200 {
 		fmt.Fprintf(&many, `"f%04d":"%s",`, i, strings.Repeat("v", 250))
@@ -86,7 +87,7 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 	assert.Contains(t, string(b), `"more":3180`)
 	_, p, _ := c.send("POST", "/api/places-file/preview", `{"text":"`+strings.Repeat("column;", 100_000)+`"}`)
 	_ = p
-	seen := ok[PlacesPreview](c, "POST", "/api/places-file/preview", PlacesText{Text: strings.Repeat("column;", 100_000)})
+	seen := ok[studio.PlacesPreview](c, "POST", "/api/places-file/preview", studio.PlacesText{Text: strings.Repeat("column;", 100_000)})
 	assert.Len(t, seen.Faults, 20)
 	assert.Positive(t, seen.More)
 }
@@ -97,7 +98,7 @@ func TestNamesAndIDsGoRound(t *testing.T) {
 	c := hall(t, fixed)
 	hall, quay := "/api/places/"+demo.ID("place/hall"), "/api/places/"+demo.ID("place/quay")
 	bell := `{"name":"Bell","kind":"kettlebell","mass":"16 kg","count":2}`
-	ok[Place](c, "PUT", hall+"/implements/"+id(1), json.RawMessage(bell))
+	ok[studio.Place](c, "PUT", hall+"/implements/"+id(1), json.RawMessage(bell))
 	for _, x := range []struct{ path, body string }{
 		{quay + "/implements/" + id(1), bell}, {hall + "/objects/" + id(1), `{"name":"O","use":"pack","mass":"1 kg","count":1}`}, {quay + "/containers/" + id(1), `{"name":"C","mass":"1 kg","max":"2 kg"}`},
 	} {
@@ -105,15 +106,15 @@ func TestNamesAndIDsGoRound(t *testing.T) {
 		assert.Equal(t, http.StatusConflict, status, "%s: %s", x.path, b)
 	}
 	name := strings.Repeat("u\u0308", 120) // 240 letters as typed, 120 as read, 240 bytes
-	p := ok[Place](c, "PUT", hall+"/objects/"+id(2), map[string]any{"name": "\t" + name + " ", "use": "pack", "mass": "1 kg", "count": 1})
+	p := ok[studio.Place](c, "PUT", hall+"/objects/"+id(2), map[string]any{"name": "\t" + name + " ", "use": "pack", "mass": "1 kg", "count": 1})
 	assert.Equal(t, strings.Repeat("ü", 120), p.Objects[len(p.Objects)-1].Name)
 	for _, format := range []string{"csv", "json"} {
 		_, _, file := c.send("GET", "/api/places-file?format="+format, "")
-		seen := ok[PlacesPreview](c, "POST", "/api/places-file/preview", PlacesText{Text: string(file)})
+		seen := ok[studio.PlacesPreview](c, "POST", "/api/places-file/preview", studio.PlacesText{Text: string(file)})
 		assert.Empty(t, seen.Faults)
 		assert.Zero(t, seen.New+seen.Changed, "what went out is what is there")
 	}
-	lost := ok[PlacesPreview](c, "POST", "/api/places-file/preview", PlacesText{Text: "place,item,name,use,mass\nB\ufffdcker,object,Tin,pack,1 kg\n"})
+	lost := ok[studio.PlacesPreview](c, "POST", "/api/places-file/preview", studio.PlacesText{Text: "place,item,name,use,mass\nB\ufffdcker,object,Tin,pack,1 kg\n"})
 	assert.Contains(t, lost.Faults[0].Message, "lost")
 }
 
@@ -121,9 +122,9 @@ func TestNamesAndIDsGoRound(t *testing.T) {
 // place.
 func TestImportRefusesWhatNoStudioHas(t *testing.T) {
 	c := hall(t, fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	ok[Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
+	edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
 	_, _, file := c.send("GET", "/api/studio/export", "")
 	var whole map[string]any
 	require.NoError(t, json.Unmarshal(file, &whole))

@@ -15,15 +15,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // Each limit takes n and refuses n + 1, naming the field.
 func TestLimits(t *testing.T) {
 	c := hall(t, fixed)
-	place := ok[[]Place](c, "GET", "/api/places", nil)[0].ID
+	place := ok[[]studio.Place](c, "GET", "/api/places", nil)[0].ID
 	class := func(name string, minutes int, people ...int) string {
 		lanes := make([]string, len(people))
 		for i, n := range people {
@@ -82,10 +84,10 @@ func TestLimits(t *testing.T) {
 // what is in it can still be changed.
 func TestListsAreFull(t *testing.T) {
 	c, db := hallOn(t, dbtest.DSN(t))
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	place := ok[[]Place](c, "GET", "/api/places", nil)[0].ID
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	place := ok[[]studio.Place](c, "GET", "/api/places", nil)[0].ID
 	run := "/api/runs/" + id(1)
-	ok[Run](c, "PUT", run, map[string]any{"occurrenceId": next.ID})
+	ok[studio.Run](c, "PUT", run, map[string]any{"occurrenceId": next.ID})
 	// fill copies a row of a table until it has one less than it may have.
 	fill := func(table, of string, most int, columns ...string) {
 		var n int
@@ -114,9 +116,9 @@ func TestListsAreFull(t *testing.T) {
 	one := func(table, publicID string) string {
 		return fmt.Sprintf("%s_id = (SELECT id FROM %s WHERE public_id = '%s')", table, table, publicID)
 	}
-	ok[RunNow](c, "POST", run+"/events", map[string]any{"clientId": id(1), "kind": "start"})
-	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(1), map[string]any{"name": "Ada", "lane": "reach"})
-	ok[Place](c, "PUT", "/api/places/"+place+"/containers/"+id(1), map[string]any{"name": "C", "mass": "1 kg", "max": "5 kg"})
+	ok[studio.RunNow](c, "POST", run+"/events", map[string]any{"clientId": id(1), "kind": "start"})
+	ok[studio.Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(1), map[string]any{"name": "Ada", "lane": "reach"})
+	ok[studio.Place](c, "PUT", "/api/places/"+place+"/containers/"+id(1), map[string]any{"name": "C", "mass": "1 kg", "max": "5 kg"})
 	fill("implement", one("place", place), store.MaxItems, "public_id")
 	fill("container", one("place", place), store.MaxItems, "public_id")
 	fill("place", "TRUE", store.MaxPlaces, "public_id")
@@ -177,9 +179,9 @@ func TestQueriesOfEachView(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = st.Close() }()
 	require.NoError(t, st.Migrate(ctx))
-	sc, err := demo.Load(ctx, st, now)
+	_, err = demo.Load(ctx, studio.New(st, fixed), now)
 	require.NoError(t, err)
-	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	db, err := sql.Open("mysql", dsn)
 	require.NoError(t, err)
 	defer func() { _ = db.Close() }()
@@ -188,9 +190,9 @@ func TestQueriesOfEachView(t *testing.T) {
 		require.NoError(t, db.QueryRow("SHOW GLOBAL STATUS LIKE 'Com_select'").Scan(&name, &n))
 		return n
 	}
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
-	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none"})
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none"})
 	for _, path := range []string{"/api/today", "/api/places", "/api/occurrences/" + next.ID, "/api/circuits/" + next.CircuitID,
 		"/api/circuits/" + next.CircuitID + "/options?slot=s1&lane=middle", "/api/circuits/" + next.CircuitID + "/versions", "/api/circuits/" + next.CircuitID + "/versions/1",
 		"/api/circuits/" + next.CircuitID + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/runs/" + id(1), "/api/runs/" + id(1) + "/now", "/api/occurrences/" + next.ID + "/log"} {

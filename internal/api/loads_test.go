@@ -19,17 +19,18 @@ import (
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/studio"
 )
 
-func placeNamed(c client, name string) Place {
+func placeNamed(c client, name string) studio.Place {
 	c.t.Helper()
-	for _, p := range ok[[]Place](c, "GET", "/api/places", nil) {
+	for _, p := range ok[[]studio.Place](c, "GET", "/api/places", nil) {
 		if p.Name == name {
 			return p
 		}
 	}
 	c.t.Fatalf("no place %q", name)
-	return Place{}
+	return studio.Place{}
 }
 
 // What the flat on Quay Street can really do: its rule, its loads, its substitutes,
@@ -38,7 +39,7 @@ func placeNamed(c client, name string) Place {
 func TestLoadsOfAFlat(t *testing.T) {
 	c := hall(t, fixed)
 	at := "/api/places/" + placeNamed(c, "Flat on Quay Street").ID
-	made := ok[MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "9 kg", "loads": 1, "container": demo.ID("quay/Rucksack")})
+	made := ok[studio.MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "9 kg", "loads": 1, "container": demo.ID("quay/Rucksack")})
 	require.True(t, made.Feasible)
 	assert.EqualValues(t, 0, made.Loads[0].ErrorG)
 	assert.EqualValues(t, 15_000, made.MaxG)
@@ -46,60 +47,60 @@ func TestLoadsOfAFlat(t *testing.T) {
 	// 8.2 kg from the fewest objects: a can of 200 g takes at most 5 kg; the other, or a
 	// bottle, the rest: two objects. 8200 = 200 + 200 + 7800: cans of 5000 and 2800.
 	assert.Equal(t, []kit.Portion{{ID: demo.ID("quay/Water can, 5 l"), Fills: []measure.Mass{5000, 2800}}}, made.Loads[0].Load.Parts)
-	two := ok[MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "4 kg", "loads": 2, "tolerance": "20 g"})
+	two := ok[studio.MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "4 kg", "loads": 2, "tolerance": "20 g"})
 	require.True(t, two.Feasible)
 	for _, l := range two.Loads {
 		assert.EqualValues(t, 4000, l.TotalG)
 		assert.Equal(t, []kit.Portion{{ID: demo.ID("quay/Water can, 5 l"), Fills: []measure.Mass{3800}}}, l.Load.Parts)
 	}
-	none9 := ok[MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "9 kg", "loads": 2, "tolerance": "0"})
+	none9 := ok[studio.MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "9 kg", "loads": 2, "tolerance": "0"})
 	assert.False(t, none9.Feasible, "a hand holds one thing, and no tins")
 	assert.EqualValues(t, 5200, none9.Below[0].TotalG)
-	far := ok[MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "40 kg", "loads": 1, "container": demo.ID("quay/Rucksack")})
+	far := ok[studio.MakeAnswer](c, "POST", at+"/make", map[string]any{"target": "40 kg", "loads": 1, "container": demo.ID("quay/Rucksack")})
 	assert.False(t, far.Feasible)
 	assert.Empty(t, far.Above, "the bag may weigh 15 kg")
 	assert.EqualValues(t, 15_000, far.Below[0].TotalG)
 
-	rule := ok[LoadRule](c, "POST", at+"/rule", map[string]any{"holding": "goblet", "move": "goblet-squat", "body": "70 kg"})
+	rule := ok[studio.LoadRule](c, "POST", at+"/rule", map[string]any{"holding": "goblet", "move": "goblet-squat", "body": "70 kg"})
 	assert.EqualValues(t, 15_000, rule.Marks[len(rule.Marks)-1].TotalG)
 	assert.Empty(t, rule.Gaps, "water fills them all")
-	hands := ok[LoadRule](c, "POST", at+"/rule", map[string]any{"holding": "two-hands", "move": "romanian-deadlift"})
+	hands := ok[studio.LoadRule](c, "POST", at+"/rule", map[string]any{"holding": "two-hands", "move": "romanian-deadlift"})
 	assert.EqualValues(t, 10_400, hands.Marks[len(hands.Marks)-1].TotalG, "two full cans")
 
 	hallAt := "/api/places/" + placeNamed(c, "Tramshed Hall").ID
-	iron := ok[LoadRule](c, "POST", hallAt+"/rule", map[string]any{"holding": "goblet", "move": "goblet-squat", "body": "70 kg"})
+	iron := ok[studio.LoadRule](c, "POST", hallAt+"/rule", map[string]any{"holding": "goblet", "move": "goblet-squat", "body": "70 kg"})
 	var totals []measure.Mass
 	for _, m := range iron.Marks {
 		totals = append(totals, m.TotalG)
 	}
 	assert.Equal(t, []measure.Mass{2268, 4000, 4536, 6000, 8000, 9072, 12_000, 16_000, 20_000}, totals)
 	last := iron.Gaps[len(iron.Gaps)-1]
-	assert.Equal(t, RuleGap{16_000, 20_000, Rise{25, 5.2, false, true}}, last)
+	assert.Equal(t, studio.RuleGap{FromG: 16_000, ToG: 20_000, Rise: studio.Rise{IronPct: 25, ResistancePct: 5.2, IronAlone: false, Allowed: true}}, last)
 
-	subs := ok[SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-row", "hold": "row-one", "lane": "middle", "load": "12 kg", "reps": 10, "reserve": 2})
+	subs := ok[studio.SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-row", "hold": "row-one", "lane": "middle", "load": "12 kg", "reps": 10, "reserve": 2})
 	assert.Equal(t, choice.ByPacked, subs.Options[0].Way)
 	assert.EqualValues(t, 11_980, subs.Options[0].LoadG, "two cans and a bottle: 800 + 430 + 10 750")
-	none := ok[SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-press", "hold": "rack-one", "lane": "middle", "reps": 10, "reserve": 2})
+	none := ok[studio.SubstituteAnswer](c, "POST", at+"/substitutes", map[string]any{"move": "one-arm-press", "hold": "rack-one", "lane": "middle", "reps": 10, "reserve": 2})
 	assert.Empty(t, none.Options)
 	assert.NotEmpty(t, none.Limits, "it says that there is no press overhead")
 
-	bell := ok[SubstituteAnswer](c, "POST", hallAt+"/substitutes", map[string]any{"move": "goblet-squat", "hold": "goblet", "lane": "middle", "reps": 10, "reserve": 2, "missing": demo.ID("hall/Bell16")})
+	bell := ok[studio.SubstituteAnswer](c, "POST", hallAt+"/substitutes", map[string]any{"move": "goblet-squat", "hold": "goblet", "lane": "middle", "reps": 10, "reserve": 2, "missing": demo.ID("hall/Bell16")})
 	assert.EqualValues(t, 16_000, bell.LoadG, "its mass is wanted")
 	require.NotEmpty(t, bell.Options)
 	for _, o := range bell.Options {
 		assert.NotEqual(t, demo.ID("hall/Bell16"), o.Load.Item, "however many of them the place has")
 	}
 
-	b := ok[BridgeAnswer](c, "POST", at+"/bridge", map[string]any{"move": "goblet-squat", "hold": "hugged", "from": "8 kg", "to": "12 kg", "repsLow": 8, "repsHigh": 12, "lastReps": 11, "sessionsOver": 0, "reserve": 2})
+	b := ok[studio.BridgeAnswer](c, "POST", at+"/bridge", map[string]any{"move": "goblet-squat", "hold": "hugged", "from": "8 kg", "to": "12 kg", "repsLow": 8, "repsHigh": 12, "lastReps": 11, "sessionsOver": 0, "reserve": 2})
 	assert.False(t, b.Allowed)
 	assert.True(t, b.Reached)
-	week := b.Weeks[slices.IndexFunc(b.Weeks, func(w BridgeWeek) bool { return w.By == strength.ByMade })]
+	week := b.Weeks[slices.IndexFunc(b.Weeks, func(w studio.BridgeWeek) bool { return w.By == strength.ByMade })]
 	assert.EqualValues(t, 10_700, week.LoadG, "34 % over 8 kg is 10.72")
 	require.NotNil(t, week.Load)
 	assert.Equal(t, kit.Made, week.Load.Kind)
 	assert.EqualValues(t, 11_980, b.Weeks[len(b.Weeks)-1].MadeG, "12 kg to within 50 g, of three things")
 
-	fit := ok[FitAnswer](c, "POST", hallAt+"/fit", map[string]any{"people": []map[string]string{{"name": "A", "stature": "170 cm"}, {"name": "B", "knee": "570 mm"}, {"name": "C", "stature": "175 cm"}}})
+	fit := ok[studio.FitAnswer](c, "POST", hallAt+"/fit", map[string]any{"people": []map[string]string{{"name": "A", "stature": "170 cm"}, {"name": "B", "knee": "570 mm"}, {"name": "C", "stature": "175 cm"}}})
 	assert.EqualValues(t, 435, fit.People[0].BoxMm.From)
 	assert.Equal(t, "raise", string(fit.People[0].Benches[0].Verdict))
 	assert.EqualValues(t, 20, fit.People[0].Benches[0].RaiseMm, "43 cm, and 41 fits")
@@ -137,9 +138,9 @@ func TestObjectsAsPeopleKnowThem(t *testing.T) {
 		{map[string]any{"name": "Paint", "use": "grip", "count": 1, "how": "volume", "volume": "1 gal", "what": "paint", "in": "none"}, 4995},
 		{map[string]any{"name": "Jug", "use": "grip", "count": 1, "mass": "2.1 kg", "empty": "100 g", "refill": true}, 2100},
 	} {
-		w := ok[Weighed](c, "POST", at+"/weigh-object", x.in)
+		w := ok[studio.Weighed](c, "POST", at+"/weigh-object", x.in)
 		assert.Equal(t, x.want, w.MassG, "%v", x.in)
-		p := ok[Place](c, "PUT", at+"/objects/"+id(int(x.want)), x.in)
+		p := ok[studio.Place](c, "PUT", at+"/objects/"+id(int(x.want)), x.in)
 		saved := p.Objects[len(p.Objects)-1]
 		assert.Equal(t, x.want, measure.Mass(saved.Mass.Whole))
 		assert.Equal(t, w, saved.Weighed)
@@ -157,8 +158,8 @@ func TestObjectsAsPeopleKnowThem(t *testing.T) {
 		assert.Contains(t, string(b), field, body)
 	}
 	// A band measured twice, a table with its legs.
-	ok[Place](c, "PUT", at+"/implements/"+id(1), map[string]any{"name": "Band", "kind": "band", "count": 1, "stretch1": "30 cm", "pull1": "4 kg", "stretch2": "90 cm", "pull2": "13 kg"})
-	ok[Place](c, "PUT", at+"/implements/"+id(2), map[string]any{"name": "Table", "kind": "table", "height": "74 cm", "count": 1, "checked": true, "legs": "four-leg", "tableMass": "40 kg", "centreIn": "35 cm"})
+	ok[studio.Place](c, "PUT", at+"/implements/"+id(1), map[string]any{"name": "Band", "kind": "band", "count": 1, "stretch1": "30 cm", "pull1": "4 kg", "stretch2": "90 cm", "pull2": "13 kg"})
+	ok[studio.Place](c, "PUT", at+"/implements/"+id(2), map[string]any{"name": "Table", "kind": "table", "height": "74 cm", "count": 1, "checked": true, "legs": "four-leg", "tableMass": "40 kg", "centreIn": "35 cm"})
 	for body, field := range map[string]string{
 		`{"name":"B","kind":"band","count":1,"stretch1":"30 cm","pull1":"4 kg"}`:                                   "body.stretch2",
 		`{"name":"B","kind":"band","count":1,"stretch1":"30 cm","pull1":"4 kg","stretch2":"20 cm","pull2":"5 kg"}`: "body.stretch2",
@@ -215,15 +216,15 @@ func TestScale(t *testing.T) {
 // column, and nothing of a wrong file is brought in; what was not looked at is refused.
 func TestPlacesInAndOut(t *testing.T) {
 	c := hall(t, fixed)
-	send := func(op, text, hash string) (int, PlacesPreview, string) {
-		body, err := json.Marshal(PlacesText{text, hash})
+	send := func(op, text, hash string) (int, studio.PlacesPreview, string) {
+		body, err := json.Marshal(studio.PlacesText{Text: text, Hash: hash})
 		require.NoError(t, err)
 		status, _, b := c.send("POST", "/api/places-file/"+op, string(body))
-		var p PlacesPreview
+		var p studio.PlacesPreview
 		_ = json.Unmarshal(b, &p)
 		return status, p, string(b)
 	}
-	before := ok[[]Place](c, "GET", "/api/places", nil)
+	before := ok[[]studio.Place](c, "GET", "/api/places", nil)
 	for _, format := range []string{"csv", "json"} {
 		status, head, file := c.send("GET", "/api/places-file?format="+format, "")
 		require.Equal(t, http.StatusOK, status)
@@ -235,7 +236,7 @@ func TestPlacesInAndOut(t *testing.T) {
 		assert.Greater(t, p.Same, 20)
 		status, _, b = send("import", string(file), p.Hash)
 		assert.Equal(t, http.StatusOK, status, b)
-		assert.True(t, reflect.DeepEqual(before, ok[[]Place](c, "GET", "/api/places", nil)), format)
+		assert.True(t, reflect.DeepEqual(before, ok[[]studio.Place](c, "GET", "/api/places", nil)), format)
 	}
 	wrong := "place;item;name;kind;mass;count\r\nShed;implement;Bell;kettlebell;16,5 kg;2\r\nShed;implement;Bell;kettlebell;heavy;2\r\nShed;thing;X;;;0\r\n"
 	_, p, _ := send("preview", wrong, "")
@@ -245,7 +246,7 @@ func TestPlacesInAndOut(t *testing.T) {
 	assert.Equal(t, []any{4, 6}, []any{p.Faults[2].Line, p.Faults[2].Column})
 	status, _, _ := send("import", wrong, p.Hash)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Len(t, ok[[]Place](c, "GET", "/api/places", nil), len(before), "nothing half brought in")
+	assert.Len(t, ok[[]studio.Place](c, "GET", "/api/places", nil), len(before), "nothing half brought in")
 
 	right := strings.Replace(strings.Replace(wrong, "heavy", "8 kg", 1), "Shed;thing;X;;;0\r\n", "Attic room;implement;Bell;kettlebell;10 kg;1\r\n", 1)
 	_, p, _ = send("preview", right, "")
@@ -253,7 +254,7 @@ func TestPlacesInAndOut(t *testing.T) {
 	assert.Equal(t, []int{3, 0}, []int{p.New, p.Changed}, "a bell of 10 kg is no bell of 8 kg")
 	status, _, b := send("import", right, "another")
 	assert.Equal(t, http.StatusConflict, status, b)
-	ok[Place](c, "PUT", "/api/places/"+id(7), map[string]any{"name": "Late", "kind": "flat", "massUnit": "kg"})
+	ok[studio.Place](c, "PUT", "/api/places/"+id(7), map[string]any{"name": "Late", "kind": "flat", "massUnit": "kg"})
 	status, _, b = send("import", right, p.Hash)
 	assert.Equal(t, http.StatusConflict, status, "a place has come since: "+b)
 	_, p, _ = send("preview", right, "")
@@ -278,11 +279,11 @@ func TestPlacesFileOverTheLimit(t *testing.T) {
 	for i := range 301 {
 		b.WriteString("Store room,object,Thing " + strconv.Itoa(i) + ",pack,1 kg,1\n")
 	}
-	send := func(op, hash string) (int, PlacesPreview, string) {
-		body, err := json.Marshal(PlacesText{b.String(), hash})
+	send := func(op, hash string) (int, studio.PlacesPreview, string) {
+		body, err := json.Marshal(studio.PlacesText{Text: b.String(), Hash: hash})
 		require.NoError(t, err)
 		status, _, out := c.send("POST", "/api/places-file/"+op, string(body))
-		var p PlacesPreview
+		var p studio.PlacesPreview
 		_ = json.Unmarshal(out, &p)
 		return status, p, string(out)
 	}
@@ -293,7 +294,7 @@ func TestPlacesFileOverTheLimit(t *testing.T) {
 	status, _, out := send("import", p.Hash)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, out, "at most 300 things of a kind")
-	for _, x := range ok[[]Place](c, "GET", "/api/places", nil) {
+	for _, x := range ok[[]studio.Place](c, "GET", "/api/places", nil) {
 		assert.NotEqual(t, "Store room", x.Name, "not even the place")
 	}
 }

@@ -9,45 +9,103 @@ import (
 	"reflect"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v3"
 
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/device"
 	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/strictjson"
+	"nimbleanvil/internal/studio"
 )
 
-// operation registers an operation whose request is right when its schema says so.
-func operation[I, O any](a huma.API, method, path, id, summary string, f func(context.Context, *I) (*O, error)) {
-	checked(a, method, path, id, summary, func(ctx context.Context, in *I, wrong *problem.Faults) (*O, error) {
-		if wrong.Failed() {
-			return nil, wrong.Problem()
+// result wraps an answer or a request of one body.
+type result[T any] struct{ Body T }
+
+// routes is what operations are registered on.
+type routes struct {
+	huma.API
+	studios *studio.Studios
+	now     func() time.Time
+	scale   device.Scale
+}
+
+// operation registers an operation whose request is right when its schema says so. It acts
+// in the studio of the request's principal.
+func operation[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (O, error)) {
+	checked(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (out O, err error) {
+		if err := wrong.Err(); err != nil {
+			return out, err
 		}
-		return f(ctx, in)
+		return f(ctx, st, in)
 	})
 }
 
-// checked registers an operation that knows of its request what no schema can tell. Its
-// handler is called even when the schema tells of wrong fields, which stand in wrong
-// then: it adds what it finds, asking only about fields that are good, and before it
-// changes anything it returns wrong.Problem() when there is one.
-func checked[I, O any](a huma.API, method, path, id, summary string, f func(ctx context.Context, in *I, wrong *problem.Faults) (*O, error)) {
+// checked registers an operation that knows of its request what no schema can tell. It is
+// called even when the schema tells of wrong fields, which stand in wrong then, by their
+// paths in the body: it adds what it finds, asking only about fields that are good, and
+// before it changes anything it returns wrong.Err() when there is one.
+func checked[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I, *fault.List) (O, error)) {
+	register(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*result[O], error) {
+		out, err := f(ctx, st, in, wrong)
+		return &result[O]{out}, err
+	})
+}
+
+// whole registers an operation that answers headers of its own.
+func whole[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (*O, error)) {
+	register(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*O, error) {
+		if err := wrong.Err(); err != nil {
+			return nil, err
+		}
+		return f(ctx, st, in)
+	})
+}
+
+// taggedAnswer is an answer that was written before and goes out as it is, with its tag.
+type taggedAnswer struct {
+	Status int
+	Type   string `header:"Content-Type"`
+	Tag    string `header:"ETag"`
+	Body   []byte
+}
+
+// asTagged answers a body, or that the one which is there already still holds.
+func asTagged(body []byte, tag string) *taggedAnswer {
+	if body == nil {
+		return &taggedAnswer{Status: http.StatusNotModified, Tag: tag}
+	}
+	return &taggedAnswer{http.StatusOK, "application/json", tag, body}
+}
+
+// tagged registers an operation that answers a value of type T as it was written before.
+func tagged[T, I any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (*taggedAnswer, error)) {
+	whole(r, method, path, id, summary, f)
+	content := map[string]*huma.MediaType{"application/json": {Schema: r.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[T](), true, "")}}
+	r.OpenAPI().Paths[path].Get.Responses["200"].Content = content
+}
+
+func register[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I, *fault.List) (*O, error)) {
 	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody, SkipValidateBody: true,
 		Tags: []string{strings.Split(strings.TrimPrefix(path, "/api/"), "/")[0]}}
-	huma.Register(a, op, func(ctx context.Context, in *I) (*O, error) {
-		wrong := &problem.Faults{}
+	huma.Register(r.API, op, func(ctx context.Context, in *I) (*O, error) {
+		var wrong fault.List
+		unknownOnly := false
 		if c, ok := ctx.Value(fiberKey{}).(fiber.Ctx); ok {
 			if body := reflect.ValueOf(in).Elem().FieldByName("Body"); body.IsValid() {
 				var p *problem.Problem
-				if wrong, p = readBody(a.OpenAPI(), c, body.Addr()); p != nil {
+				if wrong, unknownOnly, p = readBody(r.OpenAPI(), c, body.Addr()); p != nil {
 					return nil, toProblem(ctx, p)
 				}
 			}
 		}
-		out, err := f(ctx, in, wrong)
-		if wrong.Failed() {
-			return nil, toProblem(ctx, wrong.Problem())
+		told := len(wrong)
+		out, err := f(ctx, r.studios.In(ctx), in, &wrong)
+		if len(wrong) > 0 {
+			return nil, toProblem(ctx, inBody(wrong, unknownOnly && len(wrong) == told))
 		}
 		if err == nil {
 			err = ctx.Err() // what was computed may have been cut short
@@ -59,40 +117,55 @@ func checked[I, O any](a huma.API, method, path, id, summary string, f func(ctx 
 	})
 }
 
+// sent is where what was sent stands in locations.
+const sent = "body"
+
+// inBody is the problem of faults in what was sent.
+func inBody(wrong fault.List, unknownOnly bool) *problem.Problem {
+	fields := make([]problem.Field, 0, len(wrong))
+	for _, f := range wrong.Under(sent) {
+		fields = append(fields, problem.Field{Location: f.Path, Message: f.Message, Value: f.Value})
+	}
+	return problem.Fields(fields, unknownOnly)
+}
+
 type fiberKey struct{}
 
 // readBody reads, checks and decodes a body, once and here alone: Huma gets an empty
-// object in its place. What is wrong with it by its schema is in the answer.
-func readBody(contract *huma.OpenAPI, c fiber.Ctx, into reflect.Value) (*problem.Faults, *problem.Problem) {
+// object in its place. What is wrong with it by its schema is in the answer, by its paths.
+func readBody(contract *huma.OpenAPI, c fiber.Ctx, into reflect.Value) (wrong fault.List, unknownOnly bool, p *problem.Problem) {
 	b, err := io.ReadAll(bodyOf(c))
 	switch {
 	case errors.Is(err, os.ErrDeadlineExceeded):
-		return nil, problem.New(problem.Malformed, http.StatusRequestTimeout, "the body did not come in time")
+		return nil, false, problem.New(problem.Malformed, http.StatusRequestTimeout, "the body did not come in time")
 	case err != nil:
-		return nil, problem.New(problem.Malformed, http.StatusBadRequest, "the body could not be read to its end")
+		return nil, false, problem.New(problem.Malformed, http.StatusBadRequest, "the body could not be read to its end")
 	case len(b) > largest(c):
-		return nil, problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge, tooLarge)
+		return nil, false, problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge, tooLarge)
 	}
 	tree, bad, p := strictjson.Read(b)
 	if p != nil {
-		return nil, p
+		return nil, false, p
 	}
 	schemas := contract.Components.Schemas
 	fields, unknownOnly := strictjson.Check(schemas, schemas.Schema(into.Type().Elem(), true, ""), tree)
-	wrong := &problem.Faults{Fields: append(bad, fields...), UnknownOnly: unknownOnly && len(bad) == 0}
-	if err := strictjson.Decode(b, into.Interface()); err != nil && !wrong.Failed() {
-		wrong.Add("body", "it cannot be read: "+err.Error(), nil)
+	for _, f := range append(bad, fields...) {
+		wrong = append(wrong, fault.Fault{Path: strings.TrimPrefix(strings.TrimPrefix(f.Location, sent), "."), Message: f.Message, Value: f.Value})
 	}
-	readNames(into, "body", wrong)
-	return wrong, nil
+	if err := strictjson.Decode(b, into.Interface()); err != nil && len(wrong) == 0 {
+		wrong.Add("", "it cannot be read: %v", err)
+	}
+	told := len(wrong)
+	readNames(into, "", &wrong)
+	return wrong, unknownOnly && len(bad) == 0 && len(wrong) == told, nil
 }
 
-// Name is what something is called. It is read by package names, so that a handler gets
-// it trimmed and composed.
-type Name string
+// nameSchema is names.Name in the contract. What is typed may be longer than what it comes
+// to.
+type nameSchema string
 
-// Schema serves the contract. What is typed may be longer than what it comes to.
-func (Name) Schema(huma.Registry) *huma.Schema {
+// Schema serves the contract.
+func (nameSchema) Schema(huma.Registry) *huma.Schema {
 	least, most := 1, names.MaxRaw
 	s := &huma.Schema{Type: huma.TypeString, MinLength: &least, MaxLength: &most,
 		Description: "1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters"}
@@ -100,10 +173,10 @@ func (Name) Schema(huma.Registry) *huma.Schema {
 	return s
 }
 
-var nameType = reflect.TypeFor[Name]()
+var nameType = reflect.TypeFor[names.Name]()
 
 // readNames reads every Name in a decoded body in its place.
-func readNames(v reflect.Value, at string, wrong *problem.Faults) {
+func readNames(v reflect.Value, at string, wrong *fault.List) {
 	switch v.Kind() {
 	case reflect.Pointer:
 		if !v.IsNil() {
@@ -114,7 +187,7 @@ func readNames(v reflect.Value, at string, wrong *problem.Faults) {
 			f := v.Type().Field(i)
 			inner, name := at, strings.Split(f.Tag.Get("json"), ",")[0]
 			if !f.Anonymous {
-				inner += "." + name
+				inner = fault.Join(at, name)
 			}
 			if f.IsExported() && name != "-" {
 				readNames(v.Field(i), inner, wrong)
@@ -130,7 +203,7 @@ func readNames(v reflect.Value, at string, wrong *problem.Faults) {
 		}
 		name, err := names.Read(v.String())
 		if err != nil {
-			wrong.Add(at, err.Error(), v.String())
+			wrong.Note(at, err.Error(), v.String())
 		}
 		v.SetString(name)
 	}

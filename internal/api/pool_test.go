@@ -17,6 +17,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // Sixty-four clients at once, and two connections: on every writing operation of the
@@ -29,21 +30,21 @@ func TestMoreWritersThanConnections(t *testing.T) {
 	st, err := store.OpenPool(dsn, fixed, connections)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
-	sc, err := st.EnsureStudio(t.Context(), store.Studio{})
+	_, err = st.EnsureStudio(t.Context(), store.Studio{})
 	require.NoError(t, err)
-	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
-	next := ok[Today](c, "GET", "/api/today", nil).Next
+	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	hall, circuit := demo.ID("place/hall"), "/api/circuits/"+next.CircuitID
-	ok[Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	version := func() int { return ok[Circuit](c, "GET", circuit, nil).Version }
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
+	version := func() int { return ok[studio.Circuit](c, "GET", circuit, nil).Version }
 	edit := func() { // so that there is something to undo
-		ok[Circuit](c, "POST", circuit+"/edits", map[string]any{"clientId": id(900_000 + version()), "base": version(), "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + version()%9}}})
+		edited(c, circuit+"/edits", map[string]any{"clientId": id(900_000 + version()), "base": version(), "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + version()%9}}})
 	}
 	own, err := json.Marshal(ownSquat(t))
 	require.NoError(t, err)
 	_, _, file := c.send("GET", "/api/studio/export", "")
 	_, _, csv := c.send("GET", "/api/places-file", "")
-	places, err := json.Marshal(PlacesText{Text: string(csv)})
+	places, err := json.Marshal(studio.PlacesText{Text: string(csv)})
 	require.NoError(t, err)
 	var looked struct{ Hash string } // of what was looked at just before
 	mine := `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
@@ -147,7 +148,7 @@ func TestMoreWritersThanConnections(t *testing.T) {
 			require.NotNil(t, write, "%s %s: say how to write it", method, path)
 			edit()
 			if strings.HasSuffix(path, "/redo") {
-				ok[Circuit](c, "POST", circuit+"/undo", json.RawMessage(`{`+revision(800_000+serial, version())+`}`))
+				edited(c, circuit+"/undo", json.RawMessage(`{`+revision(800_000+serial, version())+`}`))
 			}
 			switch path {
 			case "/api/own-moves/import":

@@ -9,10 +9,11 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 	"nimbleanvil/internal/strictjson"
+	"nimbleanvil/internal/studio"
 )
 
 func init() {
@@ -46,11 +47,6 @@ func fromHuma(status int, msg string, errs []error) *problem.Problem {
 	return problem.New(problem.Malformed, status, strings.ToLower(msg), fields...)
 }
 
-// fieldError is a fault in a named field of a request.
-func fieldError(location string, err error, value any) error {
-	return problem.Fields([]problem.Field{{Location: location, Message: err.Error(), Value: value}}, false)
-}
-
 // toProblem turns any error into a problem with the request's id. Nothing of an
 // internal cause leaves the server.
 func toProblem(ctx context.Context, err error) *problem.Problem {
@@ -66,17 +62,16 @@ func toProblem(ctx context.Context, err error) *problem.Problem {
 
 func kindOf(err error) *problem.Problem {
 	var p *problem.Problem
-	var doc circuit.Faults
+	var wrong fault.List
+	var refused studio.Refusal
 	var beside *store.BesideError
 	switch {
 	case errors.As(err, &p):
 		return p
-	case errors.As(err, &doc):
-		var fields []problem.Field
-		for _, f := range doc {
-			fields = append(fields, problem.Field{Location: "body." + f.Path, Message: f.Message})
-		}
-		return problem.Fields(fields, false)
+	case errors.As(err, &wrong):
+		return inBody(wrong, false)
+	case errors.As(err, &refused):
+		return refusals[refused.Kind](refused.Detail)
 	case errors.Is(err, store.ErrNotFound):
 		return problem.New(problem.NotFound, http.StatusNotFound, "there is no such thing here")
 	case errors.As(err, &beside):
@@ -106,4 +101,16 @@ var known = map[store.Outcome]string{
 	store.Unchanged: "nothing was changed",
 	store.Kept:      "the change was kept, only its answer failed: load again",
 	store.Unknown:   "it is not known whether the change was kept: send the same again, it counts once",
+}
+
+// refusals says what a use case's refusals are in HTTP.
+var refusals = map[studio.RefusalKind]func(detail string) *problem.Problem{
+	studio.Stale: func(d string) *problem.Problem { return problem.New(problem.Conflict, http.StatusConflict, d) },
+	studio.Full: func(d string) *problem.Problem {
+		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, d)
+	},
+	studio.Infeasible: func(d string) *problem.Problem {
+		return problem.New(problem.Infeasible, http.StatusUnprocessableEntity, d)
+	},
+	studio.Busy: func(d string) *problem.Problem { return problem.New(problem.Busy, http.StatusServiceUnavailable, d) },
 }

@@ -5,11 +5,11 @@ import (
 	"errors"
 	"net/http"
 
-	"github.com/danielgtaylor/huma/v2"
-
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/device"
 	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/studio"
 )
 
 // ScaleReading is what a scale shows now. Without a reading State says why.
@@ -39,68 +39,64 @@ type Taken struct {
 	Grams measure.Mass `json:"grams"`
 }
 
-func (s *server) registerScale(a huma.API) {
-	operation(a, http.MethodGet, "/api/scale", "read-scale", "What the scale shows now; it reads ten times a second", func(ctx context.Context, _ *struct{}) (*result[ScaleReading], error) {
-		return s.readScale(ctx)
+func registerScale(r *routes) {
+	operation(r, http.MethodGet, "/api/scale", "read-scale", "What the scale shows now; it reads ten times a second", func(ctx context.Context, _ studio.Studio, _ *struct{}) (ScaleReading, error) {
+		return r.readScale(ctx)
 	})
-	operation(a, http.MethodPost, "/api/scale/tare", "tare-scale", "Set what hangs now to nothing", func(ctx context.Context, _ *struct{}) (*result[ScaleReading], error) {
-		if err := s.Scale.Tare(ctx); err != nil {
-			return nil, scaleProblem(err)
+	operation(r, http.MethodPost, "/api/scale/tare", "tare-scale", "Set what hangs now to nothing", func(ctx context.Context, _ studio.Studio, _ *struct{}) (ScaleReading, error) {
+		if err := r.scale.Tare(ctx); err != nil {
+			return ScaleReading{}, scaleProblem(err)
 		}
-		return s.readScale(ctx)
+		return r.readScale(ctx)
 	})
-	operation(a, http.MethodPost, "/api/scale/take", "take-weight", "Take the reading as a weight; an unsteady one is refused", func(ctx context.Context, _ *struct{}) (*result[Taken], error) {
-		r, err := s.Scale.Read(ctx)
+	operation(r, http.MethodPost, "/api/scale/take", "take-weight", "Take the reading as a weight; an unsteady one is refused", func(ctx context.Context, _ studio.Studio, _ *struct{}) (Taken, error) {
+		now, err := r.scale.Read(ctx)
 		switch {
 		case err != nil:
-			return nil, scaleProblem(err)
-		case !r.Stable:
-			return nil, problem.New(problem.Conflict, http.StatusConflict, "the reading is not steady yet: let it hang still, then take it")
-		case r.Grams <= 0:
-			return nil, problem.New(problem.Conflict, http.StatusConflict, "nothing hangs on the scale, or it was set to nothing with more on it")
+			return Taken{}, scaleProblem(err)
+		case !now.Stable:
+			return Taken{}, problem.New(problem.Conflict, http.StatusConflict, "the reading is not steady yet: let it hang still, then take it")
+		case now.Grams <= 0:
+			return Taken{}, problem.New(problem.Conflict, http.StatusConflict, "nothing hangs on the scale, or it was set to nothing with more on it")
 		}
-		return answer(Taken{measure.Write(measure.Typed{Decimal: measure.Whole(int64(r.Grams)), Unit: measure.Gram}), r.Grams}), nil
+		return Taken{measure.Write(measure.Typed{Decimal: measure.Whole(int64(now.Grams)), Unit: measure.Gram}), now.Grams}, nil
 	})
-	checked(a, http.MethodPut, "/api/scale/stand-in", "set-stand-in", "Hang something on the simulated scale", func(ctx context.Context, in *result[StandIn], wrong *problem.Faults) (*result[ScaleReading], error) {
-		sim, ok := s.Scale.(*device.Simulated)
+	checked(r, http.MethodPut, "/api/scale/stand-in", "set-stand-in", "Hang something on the simulated scale", func(ctx context.Context, st studio.Studio, in *result[StandIn], wrong *fault.List) (ScaleReading, error) {
+		sim, ok := r.scale.(*device.Simulated)
 		if !ok {
-			return nil, problem.New(problem.NotFound, http.StatusNotFound, "this scale is a real one: hang the thing on it")
+			return ScaleReading{}, problem.New(problem.NotFound, http.StatusNotFound, "this scale is a real one: hang the thing on it")
 		}
-		hung := measure.Mass(0)
-		if !blankText(in.Body.Hang) {
-			st, err := s.Store.Studio(ctx, s.Scope)
-			if err != nil {
-				return nil, err
-			}
-			hung = measure.Mass(wholeOf(typed(st.MassUnit, wrong).mass("hang", in.Body.Hang)))
+		hung, err := st.ReadMass(ctx, "hang", in.Body.Hang, wrong)
+		if err != nil {
+			return ScaleReading{}, err
 		}
-		if wrong.Failed() {
-			return nil, wrong.Problem()
+		if err := wrong.Err(); err != nil {
+			return ScaleReading{}, err
 		}
 		sim.Hang(hung)
 		sim.Break(in.Body.Fault)
-		return s.readScale(ctx)
+		return r.readScale(ctx)
 	})
 }
 
-func (s *server) readScale(ctx context.Context) (*result[ScaleReading], error) {
-	out := ScaleReading{Name: s.Scale.Name(), CapacityG: s.Scale.Capacity(), DivisionG: s.Scale.Division(), State: "ok", Fault: device.Sound, AtMs: s.Now().UnixMilli()}
-	if sim, ok := s.Scale.(*device.Simulated); ok {
+func (r *routes) readScale(ctx context.Context) (ScaleReading, error) {
+	out := ScaleReading{Name: r.scale.Name(), CapacityG: r.scale.Capacity(), DivisionG: r.scale.Division(), State: "ok", Fault: device.Sound, AtMs: r.now().UnixMilli()}
+	if sim, ok := r.scale.(*device.Simulated); ok {
 		out.Simulated = true
 		out.HungG, out.Fault = sim.State()
 	}
-	r, err := s.Scale.Read(ctx)
+	now, err := r.scale.Read(ctx)
 	switch {
 	case errors.Is(err, device.ErrOverload):
 		out.State = "overload"
 	case errors.Is(err, device.ErrLost):
 		out.State = "lost"
 	case err != nil:
-		return nil, err
+		return out, err
 	default:
-		out.Grams, out.Stable, out.AtMs = r.Grams, r.Stable, r.At.UnixMilli()
+		out.Grams, out.Stable, out.AtMs = now.Grams, now.Stable, now.At.UnixMilli()
 	}
-	return answer(out), nil
+	return out, nil
 }
 
 // scaleProblem says what is wrong with a scale and who can mend it.

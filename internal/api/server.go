@@ -17,7 +17,6 @@ import (
 	"net"
 	"net/http"
 	"reflect"
-	"runtime"
 	"strings"
 	"time"
 
@@ -26,19 +25,22 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
 
-	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/contract"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/device"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
-// Config is what a server needs. The caller owns the store.
+// Config is what a server needs. Nothing in it is one studio's.
 type Config struct {
-	Store *store.Store
-	// Scope is the only studio's until there are accounts.
-	Scope store.Scope
+	Studios *studio.Studios
+	// Who says on whose behalf a request is made; missing, the owner of the only studio.
+	Who func(fiber.Ctx) (studio.Principal, error)
 	// Now is the program's instant.
 	Now func() time.Time
 	// Scale is the luggage scale beside the program; missing, a simulated one.
@@ -62,26 +64,6 @@ const (
 // standInSeed makes the noise of the simulated scale the same each time.
 const standInSeed = 1
 
-// server holds what the handlers share.
-type server struct {
-	Config
-	libraries libraries
-	// imports lets one studio's file in at a time: it may be large. searches are as many
-	// at a time as there are processors: each may take a second and a hundred megabytes.
-	imports, searches chan struct{}
-}
-
-// turn waits for a turn among some; the caller gives it back. Nobody waits longer than
-// the request.
-func turn(ctx context.Context, turns chan struct{}) (back func(), err error) {
-	select {
-	case turns <- struct{}{}:
-		return func() { <-turns }, nil
-	case <-ctx.Done():
-		return nil, problem.New(problem.Busy, http.StatusServiceUnavailable, "others are at work on as much as fits at a time: try again in a moment")
-	}
-}
-
 // Server is the program's HTTP side.
 type Server struct {
 	App     *fiber.App
@@ -94,35 +76,49 @@ func New(cfg Config) *Server {
 	if cfg.Scale == nil && cfg.Now != nil {
 		cfg.Scale = device.NewSimulated(standInSeed, cfg.Now)
 	}
-	s, m := &server{Config: cfg, libraries: libraries{kept: map[string]*moves.Library{}}, imports: make(chan struct{}, 1), searches: make(chan struct{}, runtime.NumCPU())}, newMetrics()
+	if cfg.Studios == nil { // what needs no studio is answered all the same
+		cfg.Studios, cfg.Who = studio.New(nil, cfg.Now), nobody
+	}
+	if cfg.Who == nil {
+		cfg.Who = func(c fiber.Ctx) (studio.Principal, error) { return cfg.Studios.OnlyOwner(c.Context()) }
+	}
+	m := newMetrics()
 	// Bodies are read by whoever takes them, as they come: what is announced costs no
 	// memory. Addresses are told apart by their letter case.
 	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true,
 		BodyLimit: maxFile, ReadTimeout: 30 * time.Second, WriteTimeout: sending, IdleTimeout: 2 * time.Minute, Concurrency: maxPeers})
 	app.Server().MaxConnsPerIP = maxPeer
-	app.Use(drained, identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), ours, limited, s.bounded)
-	a := huma.NewAPI(contract(), &adapter{app})
-	s.registerCalc(app, a)
-	register(a, s)
+	app.Use(drained, identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
+	r := &routes{huma.NewAPI(humaConfig(), &adapter{app}), cfg.Studios, cfg.Now, cfg.Scale}
+	registerCalc(app, r)
+	registerOpen(r)
 	app.Get("/api/health/live", func(c fiber.Ctx) error { return c.SendStatus(http.StatusNoContent) })
-	app.Get("/api/health/ready", s.ready)
+	app.Get("/api/health/ready", ready(cfg.Studios))
+	app.Use("/api", principal(cfg.Who))
+	registerAll(r)
 	if cfg.UI != nil {
 		pages(app, cfg.UI)
 	}
-	return &Server{App: app, API: a, metrics: m}
+	return &Server{App: app, API: r.API, metrics: m}
 }
 
-// contract is Huma's configuration: no schema links, no documentation page of
+// humaConfig is Huma's configuration: no schema links, no documentation page of
 // its own.
-func contract() huma.Config {
+func humaConfig() huma.Config {
 	c := huma.DefaultConfig("Nimble Anvil", "1")
 	c.CreateHooks, c.DocsPath, c.SchemasPath = nil, "", ""
 	c.OpenAPIPath = "/api/openapi"
-	c.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	c.Components.Schemas = contract.NewRegistry("#/components/schemas/", schemaName)
+	c.Components.Schemas.RegisterTypeAlias(nameType, reflect.TypeFor[nameSchema]())
 	json := huma.DefaultJSONFormat // of answers: bodies are read by readBody
 	c.Formats = map[string]huma.Format{"application/json": json, "json": json}
 	return c
 }
+
+// schemaNames are the words of the contract for types that have another beside them of the
+// same name.
+var schemaNames = map[reflect.Type]string{reflect.TypeFor[run.Slot](): "RunSlot", reflect.TypeFor[progress.Sheet](): "LogSheet", reflect.TypeFor[progress.SheetLine](): "LogLine",
+	reflect.TypeFor[studio.Settings](): "Studio"}
 
 // schemaName names a type in the contract; those of a file have a word of their
 // own before them, since a file has places and classes as the API has.
@@ -131,36 +127,37 @@ func schemaName(t reflect.Type, hint string) string {
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()
 	}
+	if own, ok := schemaNames[t]; ok {
+		return own
+	}
 	if t.PkgPath() == reflect.TypeFor[studiofile.File]().PkgPath() {
 		return "StudioFile" + strings.TrimPrefix(name, "File")
 	}
 	return name
 }
 
-// register adds every resource. Fixed paths come before those with a parameter:
+// registerAll adds every resource. Fixed paths come before those with a parameter:
 // Fiber matches in this order.
-func register(a huma.API, s *server) {
-	s.registerStudio(a)
-	s.registerStudioFile(a)
-	s.registerMoves(a)
-	s.registerStyle(a)
-	s.registerOwnMoves(a)
-	s.registerKit(a)
-	s.registerOccurrences(a)
-	s.registerCircuits(a)
-	s.registerCues(a)
-	s.registerRuns(a)
-	s.registerPlacesFile(a)
-	s.registerLoads(a)
-	s.registerScale(a)
-	s.registerLog(a)
+func registerAll(r *routes) {
+	registerStudio(r)
+	registerFiles(r)
+	registerMoves(r)
+	registerOwnMoves(r)
+	registerKit(r)
+	registerLoads(r)
+	registerClasses(r)
+	registerCircuits(r)
+	registerRuns(r)
+	registerScale(r)
+	registerLog(r)
 	// The texts of the interface must know every code of a reason.
 	codes := make([]any, 0, len(why.Codes))
 	for _, c := range why.Codes {
 		codes = append(codes, string(c))
 	}
-	a.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[why.Why](), true, "").Ref = "#/components/schemas/Why"
-	a.OpenAPI().Components.Schemas.Map()["Why"].Properties["code"].Enum = codes
+	schemas := r.OpenAPI().Components.Schemas
+	schemas.Schema(reflect.TypeFor[why.Why](), true, "").Ref = "#/components/schemas/Why"
+	schemas.Map()["Why"].Properties["code"].Enum = codes
 }
 
 // How much of a body that nobody read is read after all, and for how long, so that who
@@ -257,9 +254,9 @@ func headers(version string) fiber.Handler {
 	}
 }
 
-// ours refuses hosts that are not this machine's loopback, against pages that
+// requireLoopbackHost refuses hosts that are not this machine's loopback, against pages that
 // rebind their name to it, and changes asked for by a page of another origin.
-func ours(c fiber.Ctx) error {
+func requireLoopbackHost(c fiber.Ctx) error {
 	if !isLoopback(c.Host()) {
 		return problem.New(problem.NotAllowed, http.StatusForbidden, "this server answers to localhost only")
 	}
@@ -305,29 +302,46 @@ func limited(c fiber.Ctx) error {
 	return c.Next()
 }
 
-// bounded refuses a body before it is read: one that is announced larger than any its
-// address takes, and one that is packed, since it could be of any size unpacked.
-func (s *server) bounded(c fiber.Ctx) error {
-	head := &c.Request().Header
-	if coding := string(head.ContentEncoding()); coding != "" && !strings.EqualFold(coding, "identity") {
-		head.SetContentEncoding("") // nobody unpacks it later
-		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "bodies are taken as they are: leave Content-Encoding out")
-	}
-	if head.ContentLength() > largest(c) {
-		return fiber.ErrRequestEntityTooLarge
-	}
-	// The calculations answer to bytes, whatever their type says.
-	if kind := string(head.ContentType()); kind != "" && head.ContentLength() != 0 && !strings.HasPrefix(c.Path(), "/api/calc/") && !isJSON(kind) {
-		return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "send the body as application/json in UTF-8")
-	}
-	if c.Path() == studioImport {
-		back, err := turn(c.Context(), s.imports)
+func nobody(fiber.Ctx) (studio.Principal, error) { return studio.Principal{}, nil }
+
+// principal puts on whose behalf a request is made into its context: what the request may
+// see follows from that alone.
+func principal(who func(fiber.Ctx) (studio.Principal, error)) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		p, err := who(c)
 		if err != nil {
 			return err
 		}
-		defer back()
+		c.SetContext(studio.With(c.Context(), p))
+		return c.Next()
 	}
-	return c.Next()
+}
+
+// bounded refuses a body before it is read: one that is announced larger than any its
+// address takes, and one that is packed, since it could be of any size unpacked.
+func bounded(studios *studio.Studios) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		head := &c.Request().Header
+		if coding := string(head.ContentEncoding()); coding != "" && !strings.EqualFold(coding, "identity") {
+			head.SetContentEncoding("") // nobody unpacks it later
+			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "bodies are taken as they are: leave Content-Encoding out")
+		}
+		if head.ContentLength() > largest(c) {
+			return fiber.ErrRequestEntityTooLarge
+		}
+		// The calculations answer to bytes, whatever their type says.
+		if kind := string(head.ContentType()); kind != "" && head.ContentLength() != 0 && !strings.HasPrefix(c.Path(), "/api/calc/") && !isJSON(kind) {
+			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "send the body as application/json in UTF-8")
+		}
+		if c.Path() == studioImport {
+			back, err := studios.ImportTurn(c.Context())
+			if err != nil {
+				return err
+			}
+			defer back()
+		}
+		return c.Next()
+	}
 }
 
 const tooLarge = "the body is larger than this address takes"
@@ -359,15 +373,17 @@ func bodyOf(c fiber.Ctx) io.Reader {
 
 // ready tells whether the program can do its work: the database answers, and it takes
 // changes and makes temporary tables.
-func (s *server) ready(c fiber.Ctx) error {
-	if err := s.Store.Ready(c.Context()); err != nil {
-		if p := kindOf(err); p.Status == http.StatusServiceUnavailable {
-			return p
+func ready(studios *studio.Studios) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		if err := studios.Ready(c.Context()); err != nil {
+			if p := kindOf(err); p.Status == http.StatusServiceUnavailable {
+				return p
+			}
+			slog.Error("not ready", "id", requestID(c.Context()), "cause", store.Cause(err))
+			return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database does not answer")
 		}
-		slog.Error("not ready", "id", requestID(c.Context()), "cause", store.Cause(err))
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database does not answer")
+		return c.SendStatus(http.StatusNoContent)
 	}
-	return c.SendStatus(http.StatusNoContent)
 }
 
 // pages serves the built interface: hashed files for ever, the page itself never

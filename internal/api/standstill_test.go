@@ -16,6 +16,7 @@ import (
 	"nimbleanvil/internal/localdb"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // A database without room, or one that takes no changes, says so and what helps;
@@ -37,15 +38,15 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 	}
 	db, st := open("16M")
 	require.NoError(t, st.Migrate(t.Context()))
-	sc, err := demo.Load(t.Context(), st, now)
+	_, err = demo.Load(t.Context(), studio.New(st, fixed), now)
 	require.NoError(t, err)
-	c := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	address, err := db.Admin()
 	require.NoError(t, err)
 	admin, err := sql.Open("mysql", address)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = admin.Close() })
-	next := ok[Today](c, "GET", "/api/today", nil).Next
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	plan := "/api/circuits/" + next.CircuitID
 	edit := func(n int) (int, http.Header, []byte) {
 		ops := strings.TrimSuffix(strings.Repeat(fmt.Sprintf(`{"op":"set-rounds","count":%d},`, 2+n%2), 20), ",")
@@ -60,7 +61,7 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 		assert.NotEmpty(t, head.Get("Retry-After"))
 		assert.Contains(t, p.Detail, detail)
 		assert.Contains(t, p.Detail, "nothing was changed")
-		assert.Equal(t, n, ok[Circuit](c, "GET", plan, nil).Version, "nothing half written, and reading goes on")
+		assert.Equal(t, n, ok[studio.Circuit](c, "GET", plan, nil).Version, "nothing half written, and reading goes on")
 	}
 	_, err = admin.ExecContext(t.Context(), "SET GLOBAL read_only = 1")
 	require.NoError(t, err)
@@ -83,8 +84,8 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 	db, st = open("64M") // somebody made room
 	t.Cleanup(db.Stop)
 	t.Cleanup(func() { _ = st.Close() })
-	c = client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	c = client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	status, _, body := edit(n)
 	require.Equal(t, http.StatusOK, status, string(body))
-	assert.Equal(t, n+1, ok[Circuit](c, "GET", plan, nil).Version, "once, though it was sent three times")
+	assert.Equal(t, n+1, ok[studio.Circuit](c, "GET", plan, nil).Version, "once, though it was sent three times")
 }

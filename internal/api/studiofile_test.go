@@ -11,9 +11,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // counts gives the rows of every table.
@@ -34,14 +36,14 @@ func counts(t *testing.T, db *sql.DB) map[string]int {
 func TestStudioGoesOutAndIn(t *testing.T) {
 	from, to := dbtest.DSN(t), dbtest.DSN(t)
 	c, db := hallOn(t, from)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
-	ok[RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(2), "kind": "start"})
-	ok[Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada <&>", "lane": "middle"})
-	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn"})
-	ok[LogSheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none", "device": id(6), "n": 3})
-	edited := ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
-	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(2), "kind": "start"})
+	ok[studio.Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada <&>", "lane": "middle"})
+	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn"})
+	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none", "device": id(6), "n": 3})
+	after := edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
+	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
 	ok[moves.Preview](c, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
 	status, head, file := c.send("GET", "/api/studio/export", "")
 	require.Equal(t, http.StatusOK, status)
@@ -51,17 +53,17 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = st.Close() })
 	require.NoError(t, st.Migrate(t.Context()))
-	sc, err := st.EnsureStudio(t.Context(), store.Studio{PublicID: id(9), Name: "Tramshed Hall", TimeZone: "Europe/Berlin", MassUnit: "kg"})
+	_, err = st.EnsureStudio(t.Context(), store.Studio{PublicID: id(9), Name: "Tramshed Hall", TimeZone: "Europe/Berlin", MassUnit: "kg"})
 	require.NoError(t, err)
-	there := client{t, New(Config{Store: st, Scope: sc, Now: fixed}).App}
+	there := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	elsewhere, err := sql.Open("mysql", to)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = elsewhere.Close() })
 	empty := counts(t, elsewhere)
-	bring := func(path string) Imported {
+	bring := func(path string) studio.Imported {
 		status, _, body := there.send("POST", path, string(file))
 		require.Equal(t, http.StatusOK, status, string(body))
-		var n Imported
+		var n studio.Imported
 		require.NoError(t, json.Unmarshal(body, &n))
 		return n
 	}
@@ -75,9 +77,9 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	_, _, again := there.send("GET", "/api/studio/export", "")
 	assert.Equal(t, string(file), string(again))
 	second := bring("/api/studio/import")
-	assert.Equal(t, Imported{Kept: second.Kept}, second)
+	assert.Equal(t, studio.Imported{Kept: second.Kept}, second)
 	assert.Equal(t, counts(t, db), counts(t, elsewhere))
-	undone := ok[Circuit](there, "POST", "/api/circuits/"+next.CircuitID+"/undo", map[string]any{"clientId": id(5), "base": edited.Version})
+	undone := edited(there, "/api/circuits/"+next.CircuitID+"/undo", map[string]any{"clientId": id(5), "base": after.Version})
 	assert.Len(t, undone.Document.Slots, 7)
 }
 

@@ -13,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
+	"nimbleanvil/internal/studio"
 )
 
 // ownSquat is a move of a studio's own, on no ladder.
@@ -30,7 +31,7 @@ func ownSquat(t *testing.T) moves.Variant {
 func TestStyleReachesTheLibrary(t *testing.T) {
 	c := hall(t, fixed)
 	cue := func(id string) string {
-		for _, m := range ok[Library](c, "GET", "/api/library", nil).Moves {
+		for _, m := range ok[studio.Library](c, "GET", "/api/library", nil).Moves {
 			if m.ID == id {
 				return m.Cue
 			}
@@ -38,17 +39,17 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 		return ""
 	}
 	before := cue("goblet-squat")
-	style := ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind", "back-squat": "off", "thrust": "floor"},
+	style := ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind", "back-squat": "off", "thrust": "floor"},
 		"moves": map[string]any{"squat": map[string]string{"knees": "free"}}})
 	assert.Equal(t, "behind", style.Schools[0].Chosen)
 	assert.Equal(t, "Sit back, knees stay behind the toes.", cue("goblet-squat"))
 	assert.NotEqual(t, "Sit back, knees stay behind the toes.", cue("squat"), "excepted")
-	for _, m := range ok[MoveLibrary](c, "GET", "/api/moves", nil).Moves {
+	for _, m := range ok[studio.MoveLibrary](c, "GET", "/api/moves", nil).Moves {
 		assert.NotEqual(t, "barbell-back-squat", m.ID)
 	}
 	// No bench thrust is proposed any more.
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	p := ok[Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(1), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	p := ok[studio.Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(1), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
 	for _, slot := range p.Circuit.Document.Slots {
 		for _, e := range slot.Lanes {
 			assert.NotContains(t, e.Variant, "bench-hip-thrust")
@@ -56,9 +57,9 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 	}
 	// What the house does with sides and dose stands in what is proposed, and in what
 	// is asked.
-	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"sides": "alternating", "dose": "reps"}, "moves": map[string]any{}})
-	assert.Equal(t, "reps", string(ok[Library](c, "GET", "/api/library", nil).Format))
-	p = ok[Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(2), "base": 2, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"sides": "alternating", "dose": "reps"}, "moves": map[string]any{}})
+	assert.Equal(t, "reps", string(ok[studio.Library](c, "GET", "/api/library", nil).Format))
+	p = ok[studio.Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(2), "base": 2, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
 	lunges := 0
 	for _, slot := range p.Circuit.Document.Slots {
 		if slot.Pattern == moves.Lunge || slot.Pattern == moves.Lateral {
@@ -72,7 +73,7 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 	status, _, body := c.send("PUT", "/api/style", `{"studio":{"knees":"sideways"},"moves":{}}`)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), `"location":"body.studio.knees"`)
-	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{}, "moves": map[string]any{}})
+	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{}, "moves": map[string]any{}})
 	assert.Equal(t, before, cue("goblet-squat"))
 }
 
@@ -93,7 +94,7 @@ func TestOwnMovesInAndOut(t *testing.T) {
 	other.Name = "Other"
 	status, _ := send(p.Hash, map[string]any{"format": "nimbleanvil-moves", "v": 1, "moves": []any{other}})
 	assert.Equal(t, http.StatusConflict, status, "another file than was looked at")
-	ok[HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
 	status, _ = send(p.Hash, file)
 	assert.Equal(t, http.StatusConflict, status, "the library moved on")
 	p = ok[moves.Preview](c, "POST", "/api/own-moves/preview", file)
@@ -113,11 +114,11 @@ func TestOwnMovesInAndOut(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(refused), `"location":"body.tempo"`)
 
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	doc := ok[Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil).Document
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	doc := ok[studio.Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil).Document
 	e := doc.Slots[0].Lanes[moves.Middle]
 	e.Variant, e.Hold, e.Load = "own-crate-squat", "goblet", kit.Load{Kind: kit.Implements, Item: demo.ID("hall/Bell16"), Count: 1}
-	edited := ok[Circuit](c, "POST", "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1,
+	edited := edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1,
 		"ops": []any{map[string]any{"op": "set-entry", "slotId": doc.Slots[0].ID, "lane": "middle", "entry": e}}})
 	assert.Equal(t, "own-crate-squat", edited.Document.Slots[0].Lanes[moves.Middle].Variant)
 }
@@ -126,8 +127,8 @@ func TestOwnMovesInAndOut(t *testing.T) {
 // one.
 func TestOneNewCueOfAClass(t *testing.T) {
 	c := hall(t, fixed)
-	next := ok[Today](c, "GET", "/api/today", nil).Next
-	q := ok[CueQueue](c, "GET", "/api/circuits/"+next.CircuitID+"/cues", nil)
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	q := ok[studio.CueQueue](c, "GET", "/api/circuits/"+next.CircuitID+"/cues", nil)
 	fresh := 0
 	for _, m := range q.Moves {
 		assert.NotEmpty(t, m.Text)
@@ -138,7 +139,7 @@ func TestOneNewCueOfAClass(t *testing.T) {
 	assert.Equal(t, 1, fresh)
 	assert.NotEmpty(t, q.Waiting)
 	assert.Less(t, len(q.Waiting), len(q.Moves), "what has met in eight weeks has taught some")
-	run := ok[Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	run := ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	assert.Equal(t, q.Moves, run.Cues)
 }
 
@@ -147,14 +148,14 @@ func TestOneNewCueOfAClass(t *testing.T) {
 func TestFootworkOfTheDay(t *testing.T) {
 	at := now
 	c := hall(t, func() time.Time { return at })
-	today := ok[Footwork](c, "GET", "/api/footwork", nil)
+	today := ok[studio.Footwork](c, "GET", "/api/footwork", nil)
 	assert.Equal(t, "2026-11-25", today.Date)
 	assert.Len(t, today.Calls, 15) // 45 s, one every three
 	assert.Subset(t, today.Calls, moves.Directions)
 	at = time.Date(2026, 11, 25, 22, 59, 0, 0, time.UTC) // 23:59 in Berlin
-	assert.Equal(t, today, ok[Footwork](c, "GET", "/api/footwork", nil))
+	assert.Equal(t, today, ok[studio.Footwork](c, "GET", "/api/footwork", nil))
 	at = at.Add(time.Minute)
-	next := ok[Footwork](c, "GET", "/api/footwork", nil)
+	next := ok[studio.Footwork](c, "GET", "/api/footwork", nil)
 	assert.Equal(t, "2026-11-26", next.Date)
 	assert.NotEqual(t, today.Calls, next.Calls)
 }
@@ -163,12 +164,12 @@ func TestFootworkOfTheDay(t *testing.T) {
 // place has not, and what needs nothing is served everywhere.
 func TestMovesAtHand(t *testing.T) {
 	c := hall(t, fixed)
-	cards := map[string]MoveCard{}
-	for _, m := range ok[MoveLibrary](c, "GET", "/api/moves", nil).Moves {
+	cards := map[string]studio.MoveCard{}
+	for _, m := range ok[studio.MoveLibrary](c, "GET", "/api/moves", nil).Moves {
 		cards[m.ID] = m
 	}
-	for _, p := range ok[[]Place](c, "GET", "/api/places", nil) {
-		served := ok[AtHand](c, "GET", "/api/moves/at/"+p.ID, nil).Moves
+	for _, p := range ok[[]studio.Place](c, "GET", "/api/places", nil) {
+		served := ok[studio.AtHand](c, "GET", "/api/moves/at/"+p.ID, nil).Moves
 		for _, id := range []string{"squat", "floor-bridge", "push-up", "dead-bug"} {
 			assert.Contains(t, served, id, p.Name)
 		}

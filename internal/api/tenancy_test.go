@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -18,6 +19,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 // bodies are requests that would succeed for the owner, by operation; an
@@ -61,7 +63,8 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	defer func() { _ = st.Close() }()
 	ctx := context.Background()
 	require.NoError(t, st.Migrate(ctx))
-	owner, err := demo.Load(ctx, st, now)
+	all := studio.New(st, fixed)
+	owner, err := demo.Load(ctx, all, now)
 	require.NoError(t, err)
 	db, err := sql.Open("mysql", dsn)
 	require.NoError(t, err)
@@ -71,12 +74,15 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	stranger, err := r.LastInsertId()
 	require.NoError(t, err)
 
-	mine := client{t, New(Config{Store: st, Scope: owner, Now: fixed}).App}
-	theirs := client{t, New(Config{Store: st, Scope: store.Scope{StudioID: stranger}, Now: fixed}).App}
-	next := ok[Today](mine, "GET", "/api/today", nil).Next
-	run := ok[Run](mine, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
-	log := ok[Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
-	place := ok[[]Place](mine, "GET", "/api/places", nil)[0]
+	as := func(p studio.Principal) client {
+		who := func(fiber.Ctx) (studio.Principal, error) { return p, nil }
+		return client{t, New(Config{Studios: all, Now: fixed, Who: who}).App}
+	}
+	mine, theirs := as(owner), as(studio.Principal{Studio: stranger, Role: studio.Owner})
+	next := ok[studio.Today](mine, "GET", "/api/today", nil).Next
+	run := ok[studio.Run](mine, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
+	log := ok[studio.Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
+	place := ok[[]studio.Place](mine, "GET", "/api/places", nil)[0]
 	names := strings.NewReplacer("{place}", place.ID, "{item}", place.Implements[0].ID, "{occurrence}", next.ID, "{circuit}", next.CircuitID,
 		"{run}", run.ID, "{participant}", id(2), "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1")
 	before := dump(t, db)
@@ -129,14 +135,14 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	// anew without meeting.
 	status, _, _ := theirs.send("PUT", "/api/occurrences/"+id(5), names.Replace(bodies["put-occurrence"]))
 	assert.Equal(t, http.StatusNotFound, status)
-	ok[Place](theirs, "PUT", "/api/places/"+place.ID, json.RawMessage(bodies["put-place"]))
-	assert.Equal(t, place, ok[[]Place](mine, "GET", "/api/places", nil)[0])
-	assert.Len(t, ok[[]Place](theirs, "GET", "/api/places", nil), 1)
-	assert.Nil(t, ok[Today](theirs, "GET", "/api/today", nil).Next)
+	ok[studio.Place](theirs, "PUT", "/api/places/"+place.ID, json.RawMessage(bodies["put-place"]))
+	assert.Equal(t, place, ok[[]studio.Place](mine, "GET", "/api/places", nil)[0])
+	assert.Len(t, ok[[]studio.Place](theirs, "GET", "/api/places", nil), 1)
+	assert.Nil(t, ok[studio.Today](theirs, "GET", "/api/today", nil).Next)
 	ok[moves.Preview](theirs, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
-	ok[HouseStyle](theirs, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	ok[studio.HouseStyle](theirs, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
 	assert.Empty(t, ok[moves.File](mine, "GET", "/api/own-moves", nil).Moves)
-	assert.Equal(t, "free", ok[HouseStyle](mine, "GET", "/api/style", nil).Schools[0].Chosen)
+	assert.Equal(t, "free", ok[studio.HouseStyle](mine, "GET", "/api/style", nil).Schools[0].Chosen)
 }
 
 // dump counts every table's rows and sums what they hold.

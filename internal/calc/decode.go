@@ -6,12 +6,13 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"nimbleanvil/internal/contract"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/strictjson"
 )
 
 // schemas is the registry of the contract's types.
-var schemas = huma.NewMapRegistry("#/$defs/", func(t reflect.Type, hint string) string {
+var schemas = contract.NewRegistry("#/$defs/", func(t reflect.Type, hint string) string {
 	return huma.DefaultSchemaNamer(t, hint)
 })
 

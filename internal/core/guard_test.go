@@ -60,8 +60,8 @@ func packages(t *testing.T) []string {
 	return out
 }
 
-// The house: the core knows no disk, network, database, clock or chance; the API
-// knows no GORM; the store knows no API.
+// The house: the core knows no disk, network, database, clock or chance; the API knows no
+// GORM and no rows; the use cases know no HTTP; the store knows no API and no formats.
 func TestHouseRules(t *testing.T) {
 	found := packages(t)
 	require.Greater(t, len(found), 10)
@@ -72,7 +72,7 @@ func TestHouseRules(t *testing.T) {
 			if strings.HasPrefix(dep, module) {
 				assert.True(t, strings.HasPrefix(dep, module+"internal/core/"), "%s imports %s", dir, dep)
 			}
-			for _, banned := range []string{"os", "net", "net/http", "database/sql", "time", "math/rand", "log/slog"} {
+			for _, banned := range []string{"os", "net", "net/http", "database/sql", "math/rand", "log/slog"} {
 				assert.NotEqual(t, banned, dep, "%s", dir)
 			}
 		}
@@ -80,9 +80,86 @@ func TestHouseRules(t *testing.T) {
 	for _, dep := range imported(t, root+"/internal/api") {
 		assert.False(t, strings.HasPrefix(dep, "gorm.io/"), "api imports %s", dep)
 	}
+	for _, dep := range imported(t, root+"/internal/studio") {
+		assert.NotContains(t, []string{"net/http", "github.com/gofiber/fiber/v3", "github.com/danielgtaylor/huma/v2", "gorm.io/gorm", module + "internal/problem"}, dep, "the use cases import %s", dep)
+	}
 	below := deps(t, module+"internal/store", map[string]bool{})
-	assert.NotContains(t, below, module+"internal/api")
 	assert.Contains(t, below, module+"internal/core/moves", "the walk sees something")
+	for dep := range below {
+		assert.False(t, strings.HasPrefix(dep, module+"internal/api") || strings.HasPrefix(dep, module+"internal/studio") || strings.HasPrefix(dep, module+"internal/formats"), "the store imports %s", dep)
+	}
+}
+
+// selectors calls f with every name of a package that a folder's files use, tests left
+// out.
+func selectors(t *testing.T, dir, pkg string, f func(file, name string)) {
+	t.Helper()
+	files, err := filepath.Glob(filepath.Join(dir, "*.go"))
+	require.NoError(t, err)
+	for _, name := range files {
+		if strings.HasSuffix(name, "_test.go") {
+			continue
+		}
+		file, err := parser.ParseFile(token.NewFileSet(), name, nil, 0)
+		require.NoError(t, err)
+		ast.Inspect(file, func(n ast.Node) bool {
+			if sel, ok := n.(*ast.SelectorExpr); ok {
+				if x, ok := sel.X.(*ast.Ident); ok && x.Name == pkg && x.Obj == nil {
+					f(name, sel.Sel.Name)
+				}
+			}
+			return true
+		})
+	}
+}
+
+// Of the store the API knows what went wrong and what became of a change; rows and
+// queries are the use cases'.
+func TestAPIKnowsNoRows(t *testing.T) {
+	known := map[string]bool{"WithOutcome": true, "OutcomeOf": true, "Outcome": true, "Unchanged": true, "Kept": true, "Unknown": true,
+		"Cause": true, "Away": true, "NoRoom": true, "ReadOnly": true, "BesideError": true}
+	seen := 0
+	selectors(t, root+"/internal/api", "store", func(file, name string) {
+		seen++
+		assert.True(t, known[name] || strings.HasPrefix(name, "Err"), "%s: store.%s", file, name)
+	})
+	assert.Positive(t, seen)
+}
+
+// The core says nothing to a contract: its fields have names in JSON and no more.
+func TestCoreHasNoTagsOfTheAPI(t *testing.T) {
+	fields := 0
+	for _, dir := range packages(t) {
+		files, err := filepath.Glob(filepath.Join(dir, "*.go"))
+		require.NoError(t, err)
+		for _, name := range files {
+			file, err := parser.ParseFile(token.NewFileSet(), name, nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				if f, ok := n.(*ast.Field); ok && f.Tag != nil {
+					fields++
+					assert.Regexp(t, "^`json:\"[^\"]*\"`$", f.Tag.Value, name)
+				}
+				return true
+			})
+		}
+	}
+	assert.Greater(t, fields, 100)
+}
+
+// Instants come from whoever calls: the core asks no clock, waits for nothing and reads no
+// file of zones.
+func TestCoreHasNoClock(t *testing.T) {
+	uses := 0
+	for _, dir := range packages(t) {
+		selectors(t, dir, "time", func(file, name string) {
+			uses++
+			for _, banned := range []string{"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "Tick", "NewTimer", "NewTicker", "LoadLocation", "Local"} {
+				assert.NotEqual(t, banned, name, "%s: time.%s", file, name)
+			}
+		})
+	}
+	assert.Positive(t, uses, "the walk sees the calendar")
 }
 
 // What looks drawn by lot in the core comes from a seed of the caller's: the
@@ -91,24 +168,10 @@ func TestChanceHasASeed(t *testing.T) {
 	seeded := map[string]bool{"New": true, "NewPCG": true, "Rand": true}
 	uses := 0
 	for _, dir := range packages(t) {
-		files, err := filepath.Glob(filepath.Join(dir, "*.go"))
-		require.NoError(t, err)
-		for _, name := range files {
-			if strings.HasSuffix(name, "_test.go") {
-				continue
-			}
-			file, err := parser.ParseFile(token.NewFileSet(), name, nil, 0)
-			require.NoError(t, err)
-			ast.Inspect(file, func(n ast.Node) bool {
-				if sel, ok := n.(*ast.SelectorExpr); ok {
-					if pkg, ok := sel.X.(*ast.Ident); ok && pkg.Name == "rand" && pkg.Obj == nil {
-						uses++
-						assert.True(t, seeded[sel.Sel.Name], "%s: rand.%s", name, sel.Sel.Name)
-					}
-				}
-				return true
-			})
-		}
+		selectors(t, dir, "rand", func(file, name string) {
+			uses++
+			assert.True(t, seeded[name], "%s: rand.%s", file, name)
+		})
 	}
 	assert.Positive(t, uses, "the walk sees the seeded source of called footwork")
 }

@@ -1,6 +1,7 @@
 // Package demo loads the demo hall: a studio of our own invention with kit,
 // flats, classes and eight weeks of logs. Dates are relative to the program's
-// now; at a later start they are moved along.
+// now; at a later start they are moved along. Everything goes in through the use cases
+// that forms and files use.
 package demo
 
 import (
@@ -13,52 +14,45 @@ import (
 	"strings"
 	"time"
 
+	"nimbleanvil/internal/core/calendar"
 	"nimbleanvil/internal/core/circuit"
-	"nimbleanvil/internal/core/kit"
-	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/formats/placefile"
+	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 //go:embed data/tramshed.json
 var data []byte
 
+//go:embed data/places.csv
+var places []byte
+
 type scenario struct {
-	Source string
-	Studio struct{ Name, TimeZone, MassUnit string }
-	Places []struct {
-		Key, Name, Kind, MassUnit string
-		Implements                []struct {
-			Name, Kind, Mass, Height string
-			Count                    int
-			Details                  kit.ImplementDetails
-		}
-		Objects []struct {
-			Name, Use, Mass string
-			Count           int
-			Details         kit.ObjectDetails
-		}
-		Containers []struct {
-			Name, Mass, Max string
-			Details         kit.ContainerDetails
-		}
-	}
+	Source  string
+	Studio  studio.Settings
+	Places  map[string]string // key, name
 	Classes []class
-	People  map[string][]struct{ Name, Lane string }
+	People  map[string][]studio.ParticipantInput
 }
 
 type class struct {
-	Key, Name, Place, When string
-	Minutes, Weeks         int
-	Format                 circuit.Format
-	People                 map[moves.Lane]int
-	Circuit                bool
+	Key, Place, When string
+	Name             names.Name
+	Minutes, Weeks   int
+	Format           circuit.Format
+	People           map[moves.Lane]int
+	Circuit          bool
 }
 
 // prefix marks the demo's own ids.
 const prefix = "demo"
 
-// ID gives a demo row's public id: the same key, the same id.
+// ID gives a demo row's public id: the same key, the same id. It is older than names.ID
+// and stays, or a demo that was loaded before would get everything twice.
 func ID(key string) string {
 	h := fnv.New64a()
 	_, _ = h.Write([]byte(key))
@@ -67,131 +61,78 @@ func ID(key string) string {
 }
 
 // Load fills an empty database with the demo and moves the dates of one that is
-// filled. It gives the scope of the demo's studio.
-func Load(ctx context.Context, st *store.Store, now time.Time) (store.Scope, error) {
+// filled. It gives on whose behalf: the owner of the demo's studio.
+func Load(ctx context.Context, all *studio.Studios, now time.Time) (studio.Principal, error) {
 	var sc scenario
 	if err := json.Unmarshal(data, &sc); err != nil {
-		return store.Scope{}, err
+		return studio.Principal{}, err
 	}
-	scope, err := st.EnsureStudio(ctx, store.Studio{PublicID: ID("studio"), Name: sc.Studio.Name, TimeZone: sc.Studio.TimeZone, MassUnit: sc.Studio.MassUnit})
+	owner, err := all.First(ctx, ID("studio"), sc.Studio)
 	if err != nil {
-		return scope, err
+		return owner, err
 	}
-	l := loader{ctx, st, scope, sc, now, map[string]kit.Stock{}}
+	l := loader{ctx, all.For(owner), sc, now}
 	// All places come in at once: one that is there is whole, whenever an earlier start was
 	// cut short, and is somebody's own from then on.
-	if _, err := st.Place(ctx, scope, ID("place/attic")); errors.Is(err, store.ErrNotFound) {
+	if _, err := l.st.Place(ctx, ID("place/attic")); errors.Is(err, store.ErrNotFound) {
 		if err := l.places(); err != nil {
-			return scope, err
+			return owner, err
 		}
 	} else if err != nil {
-		return scope, err
+		return owner, err
 	}
-	return scope, l.classes()
+	return owner, l.classes()
 }
 
 type loader struct {
-	ctx    context.Context
-	st     *store.Store
-	scope  store.Scope
-	sc     scenario
-	now    time.Time
-	stocks map[string]kit.Stock
+	ctx context.Context
+	st  studio.Studio
+	sc  scenario
+	now time.Time
 }
 
+// places brings the demo's file of places in, each place by its own id.
 func (l loader) places() error {
-	stamp, err := l.st.PlacesStamp(l.ctx, l.scope)
-	if err != nil {
-		return err
+	file := placefile.Parse(places)
+	if len(file.Faults) > 0 {
+		return fmt.Errorf("the demo's places: %+v", file.Faults[0])
 	}
-	var all []store.Brought
-	for _, p := range l.sc.Places {
-		b := store.Brought{Place: store.Place{PublicID: ID("place/" + p.Key), Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit}}
-		unit := measure.Unit(p.MassUnit)
-		for _, i := range p.Implements {
-			row := store.Implement{PublicID: ID(p.Key + "/" + i.Name + i.Mass), Name: i.Name, Kind: i.Kind, Count: i.Count, Details: i.Details}
-			if i.Mass != "" {
-				m, err := measure.ReadMass(i.Mass, unit, measure.MaxLoad)
-				if err != nil {
-					return err
-				}
-				u := string(m.Unit)
-				row.MassDecimal, row.MassUnit, row.MassG = &m.Decimal, &u, &m.Whole
-			}
-			if i.Height != "" {
-				h, err := measure.ReadLength(i.Height, measure.Centimetre, 2000)
-				if err != nil {
-					return err
-				}
-				u := string(h.Unit)
-				row.HeightDecimal, row.HeightUnit, row.HeightMm = &h.Decimal, &u, &h.Whole
-			}
-			b.Implements = append(b.Implements, row)
+	ids := map[string]string{}
+	for key, name := range l.sc.Places {
+		ids[name] = ID("place/" + key)
+	}
+	var all []studio.NewPlace
+	for _, r := range file.Rows {
+		if n := len(all); n == 0 || string(all[n-1].Name) != r.Place {
+			all = append(all, studio.NewPlace{ID: ids[r.Place], PlaceInput: studio.PlaceInput{Name: names.Name(r.Place), Kind: r.PlaceKind, MassUnit: r.Unit}})
 		}
-		for _, o := range p.Objects {
-			m, err := measure.ReadMass(o.Mass, unit, measure.MaxLoad)
-			if err != nil {
-				return err
-			}
-			b.Objects = append(b.Objects, store.Object{PublicID: ID(p.Key + "/" + o.Name), Name: o.Name, UseAs: o.Use, Count: o.Count, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole, Details: o.Details})
+		row, wrong := r.Typed()
+		if err := wrong.Err(); err != nil {
+			return err
 		}
-		for _, c := range p.Containers {
-			m, err := measure.ReadMass(c.Mass, unit, measure.MaxLoad)
-			if err != nil {
-				return err
-			}
-			most, err := measure.ReadMass(c.Max, unit, measure.MaxLoad)
-			if err != nil {
-				return err
-			}
-			b.Containers = append(b.Containers, store.Container{PublicID: ID(p.Key + "/" + c.Name), Name: c.Name, MassDecimal: m.Decimal, MassUnit: string(m.Unit), MassG: m.Whole,
-				MaxDecimal: most.Decimal, MaxUnit: string(most.Unit), MaxG: most.Whole, Details: c.Details})
-		}
-		all = append(all, b)
+		at := &all[len(all)-1]
+		at.Rows = append(at.Rows, studio.NewRow{ID: r.ID, Row: row})
 	}
-	return l.st.BringPlaces(l.ctx, l.scope, stamp, all)
-}
-
-// stock reads a place's kit as the core's.
-func (l loader) stock(placeKey string) (kit.Stock, error) {
-	if s, ok := l.stocks[placeKey]; ok {
-		return s, nil
-	}
-	p, err := l.st.Place(l.ctx, l.scope, ID("place/"+placeKey))
-	if err != nil {
-		return kit.Stock{}, err
-	}
-	rows, err := l.st.Stock(l.ctx, l.scope, p.ID)
-	if err != nil {
-		return kit.Stock{}, err
-	}
-	out := rows.Core()
-	l.stocks[placeKey] = out
-	return out, nil
+	return l.st.PutPlaces(l.ctx, all, &fault.List{})
 }
 
 // start gives the instant of a class's next occurrence, in its zone.
 func (c class) start(now time.Time) (time.Time, error) {
-	day := func(t time.Time, clock string) (time.Time, error) {
-		at, err := time.Parse("15:04", clock)
-		return time.Date(t.Year(), t.Month(), t.Day(), at.Hour(), at.Minute(), 0, 0, t.Location()), err
-	}
 	words := strings.Fields(c.When)
+	day := now.AddDate(0, 0, 2)
 	switch {
 	case c.When == "now":
 		return now.Add(20 * time.Minute).Truncate(5 * time.Minute), nil
 	case words[0] == "thursday":
-		t := now.AddDate(0, 0, 1)
-		for t.Weekday() != time.Thursday {
-			t = t.AddDate(0, 0, 1)
+		for day = now.AddDate(0, 0, 1); day.Weekday() != time.Thursday; {
+			day = day.AddDate(0, 0, 1)
 		}
-		return day(t, words[1])
 	}
-	return day(now.AddDate(0, 0, 2), words[len(words)-1])
+	return calendar.Instant(calendar.Day(day), words[len(words)-1], now.Location())
 }
 
 func (l loader) classes() error {
-	zone, err := time.LoadLocation(l.sc.Studio.TimeZone)
+	zone, err := names.Zone(l.sc.Studio.TimeZone)
 	if err != nil {
 		return err
 	}
@@ -213,100 +154,59 @@ func (l loader) classes() error {
 // circuit and its log.
 func (l loader) class(c class, at time.Time, week int) error {
 	id := ID(fmt.Sprintf("class/%s/%d", c.Key, week))
-	row := store.Class{Occurrence: store.Occurrence{PublicID: id, Name: c.Name, LocalDate: time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, time.UTC),
-		LocalTime: at.Format("15:04"), TimeZone: l.sc.Studio.TimeZone, Minutes: c.Minutes}}
-	if old, err := l.st.Class(l.ctx, l.scope, id); err == nil {
-		whole, err := l.whole(c, old, week)
-		if err != nil {
-			return err
-		}
-		if whole {
-			row.Minutes, row.Lanes = old.Minutes, old.Lanes
-			return l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row)
-		}
+	in := studio.OccurrenceInput{Name: c.Name, Date: at.Format(time.DateOnly), Time: at.Format(calendar.Clock), Minutes: c.Minutes, PlaceID: ID("place/" + c.Place)}
+	if old, err := l.st.Occurrence(l.ctx, id); err == nil && (old.CircuitID != "" || week == 0 && !c.Circuit) && (old.Logged > 0 || week == 0) {
+		// It has all that an earlier start gave it: it only moves.
+		return l.st.MoveOccurrence(l.ctx, id, in)
 	}
-	brief := circuit.Brief{Format: c.Format, Context: circuit.Context{Library: moves.Standard(), Minutes: c.Minutes}}
 	for _, lane := range moves.Lanes {
-		row.Lanes = append(row.Lanes, store.OccurrenceLane{Lane: string(lane), People: c.People[lane], BodyDecimal: "70", BodyUnit: "kg", BodyG: 70_000,
-			StatureDecimal: "170", StatureUnit: "cm", StatureMm: 1700})
-		brief.Lanes = append(brief.Lanes, circuit.LaneSpec{Lane: lane, People: c.People[lane], Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true})
+		in.Lanes = append(in.Lanes, studio.LaneInput{Lane: string(lane), People: c.People[lane]})
 	}
-	if err := l.st.PutClass(l.ctx, l.scope, ID("place/"+c.Place), row); err != nil {
+	var wrong fault.List
+	if _, err := l.st.PutOccurrence(l.ctx, id, in, &wrong); err != nil {
 		return err
 	}
 	for _, p := range l.sc.People[c.Key] {
-		who := store.Participant{PublicID: ID(fmt.Sprintf("who/%s/%d/%s", c.Key, week, p.Name)), Name: p.Name, Lane: p.Lane}
-		if err := l.st.PutParticipant(l.ctx, l.scope, id, who); err != nil {
+		if _, err := l.st.PutParticipant(l.ctx, id, ID(fmt.Sprintf("who/%s/%d/%s", c.Key, week, p.Name)), p); err != nil {
 			return err
 		}
 	}
 	if week == 0 && !c.Circuit {
 		return nil
 	}
-	var err error
-	if brief.Stock, err = l.stock(c.Place); err != nil {
+	made, err := l.st.CreateCircuit(l.ctx, ID("circuit/"+id), studio.CreateCircuit{OccurrenceID: id, ClientID: ID("v/" + id),
+		Brief: studio.ProposalBrief{Minutes: c.Minutes, Format: c.Format}}, &wrong)
+	switch {
+	case err != nil:
 		return err
-	}
-	if brief.Past, err = l.st.Past(l.ctx, l.scope, row.Occurrence); err != nil {
-		return err
-	}
-	proposal := circuit.Propose(brief)
-	if !proposal.Feasible {
+	case !made.Feasible:
 		return errors.New("the demo's circuit does not fit")
-	}
-	doc, err := circuit.Encode(proposal.Document)
-	if err != nil {
-		return err
-	}
-	notes, err := json.Marshal(proposal.Notes)
-	if err != nil {
-		return err
-	}
-	first := store.CircuitVersion{ClientID: ID("v/" + id), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc, Notes: notes}
-	if err := l.st.CreateCircuit(l.ctx, l.scope, id, store.Circuit{PublicID: ID("circuit/" + id)}, first, nil); err != nil {
-		return err
-	}
-	if week == 0 {
+	case week == 0:
 		return nil
 	}
-	return l.log(c, id, week, circuit.Look(proposal.Document, brief.Context))
-}
-
-// whole tells whether a class has all that an earlier start gave it, which ends with its
-// log, or, for the next class, its circuit.
-func (l loader) whole(c class, old store.Class, week int) (bool, error) {
-	if week > 0 {
-		lines, err := l.st.LogLines(l.ctx, l.scope, old.ID)
-		return len(lines) > 0, err
-	}
-	_, _, err := l.st.CircuitOf(l.ctx, l.scope, old.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return !c.Circuit, nil
-	}
-	return true, err
+	return l.log(id, week, made.Circuit.Plan)
 }
 
 // log writes what a lane did: as planned at first, then more, with a bad week
 // and an aching knee, so that there is something to judge.
-func (l loader) log(c class, id string, week int, plan circuit.Plan) error {
-	var lines []store.LogLine
+func (l loader) log(id string, week int, plan circuit.Plan) error {
+	var lines []studio.LineInput
 	for i, s := range plan.Slots {
 		for _, cell := range s.Cells {
-			done, form, reserve, pain := cell.PerSide, cell.PerSide, 2, "none"
+			reserve := 2
+			in := studio.LogInput{Done: cell.PerSide, InForm: cell.PerSide, Reserve: &reserve, Pain: progress.NoPain}
 			switch {
 			case week == 5 && i%3 == 0:
-				form, reserve = max(done-3, 0), 1
+				in.InForm, reserve = max(in.Done-3, 0), 1
 			case week == 3 && cell.Lane == moves.Reach && s.Pattern == moves.Lunge:
-				pain = "joint"
+				in.Pain = progress.Joint
 			case week <= 2 && i%2 == 0:
-				done, form, reserve = done+2, done+2, 3
+				in.Done, in.InForm, reserve = in.Done+2, in.Done+2, 3
 			case week == 4:
-				pain = "burn"
+				in.Pain = progress.Burn
 			}
-			line := store.LogLine{Subject: string(cell.Lane), Slot: s.ID, Lane: string(cell.Lane), Variant: cell.Entry.Variant, Planned: cell.PerSide,
-				Done: done, InForm: form, Reserve: &reserve, Pain: pain, LoadG: int64(cell.LoadG), Hold: string(cell.Entry.Hold), TooLight: cell.FarTooLight, ResistanceG: int64(cell.ComparableG), LibraryVersion: moves.Version}
-			lines = append(lines, line)
+			lines = append(lines, studio.LineInput{Subject: string(cell.Lane), Slot: s.ID, LogInput: in})
 		}
 	}
-	return l.st.PutLogLines(l.ctx, l.scope, id, lines)
+	return l.st.PutLines(l.ctx, id, lines, &fault.List{})
 }

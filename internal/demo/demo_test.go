@@ -10,6 +10,7 @@ import (
 
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 func TestMain(m *testing.M) { dbtest.Main(m) }
@@ -23,8 +24,10 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = st.Close() }()
 	require.NoError(t, st.Migrate(ctx))
-	sc, err := Load(ctx, st, at)
+	all := studio.New(st, func() time.Time { return at })
+	owner, err := Load(ctx, all, at)
 	require.NoError(t, err)
+	sc := store.Scope{StudioID: owner.Studio}
 	c, err := st.Class(ctx, sc, ID("class/noon/0"))
 	require.NoError(t, err)
 	assert.Equal(t, "10:20", c.LocalTime) // Berlin, twenty minutes on
@@ -33,12 +36,12 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, lines, 18) // six slots, three lanes
 	kept := store.Implement{PublicID: ID("hall/Bell16"), Name: "Mine now", Kind: "kettlebell", MassDecimal: ptr("16"), MassUnit: ptr("kg"), MassG: ptr(int64(16000)), Count: 2}
-	require.NoError(t, st.PutImplement(ctx, sc, ID("place/hall"), kept))
+	require.NoError(t, st.PutThing(ctx, sc, ID("place/hall"), kept))
 
 	at = at.AddDate(0, 0, 3).Add(11 * time.Hour)
-	again, err := Load(ctx, st, at)
+	again, err := Load(ctx, all, at)
 	require.NoError(t, err)
-	assert.Equal(t, sc, again)
+	assert.Equal(t, owner, again)
 	c, err = st.Class(ctx, sc, ID("class/noon/0"))
 	require.NoError(t, err)
 	assert.Equal(t, "2026-11-28 21:20", c.LocalDate.Format(time.DateOnly)+" "+c.LocalTime)

@@ -73,3 +73,7 @@ func unseen(r rune) string {
 	}
 	return ""
 }
+
+// Name is what something is called. Whoever decodes one from outside reads it with Read,
+// so that everybody after gets it trimmed and composed.
+type Name string

@@ -43,7 +43,7 @@ type backupLine struct {
 }
 
 // tables lists the program's tables, parents before children.
-var tables = []string{"studio", "own_move", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit",
+var tables = []string{"studio", "own_move", "place", "implement", "object", "container", "series", "occurrence", "occurrence_lane", "participant", "circuit",
 	"circuit_version", "run", "run_event", "log_line", "log_line_past"}
 
 // Tables names the program's tables, parents before children.

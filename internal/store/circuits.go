@@ -4,6 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
+	"slices"
+	"strings"
 
 	"gorm.io/gorm"
 )
@@ -44,17 +47,26 @@ func version(tx *gorm.DB, sc Scope, circuit int64, n int) (CircuitVersion, error
 	return v, translate(err)
 }
 
-// CreateCircuit makes the circuit of a class with its first version, and the
-// class's minutes and lanes where they are given, in one transaction. The same
-// create again changes nothing; another circuit for the class is ErrConflict.
-func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, c Circuit, first CircuitVersion, with *Class) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
-		if err != nil {
+// CreateCircuit makes the circuit of a class with its first version, and the class's
+// minutes and lanes where they are given, in one transaction. The same create again
+// changes nothing; another circuit for the class is ErrConflict. It gives the stamps
+// there are then, where the plan was worked out from what class says: none where the circuit
+// was there.
+func (s *Store) CreateCircuit(ctx context.Context, sc Scope, class Class, c Circuit, first CircuitVersion, with *Class) (Stamps, error) {
+	var at Stamps
+	err := s.write(ctx, func(tx *gorm.DB) error {
+		at = Stamps{}
+		next, minutes := newStamp(), class.Minutes
+		if with != nil {
+			minutes = with.Minutes
+		}
+		r := tx.Exec("UPDATE occurrence o JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id SET o.minutes = ?, s.stamp = IF(s.stamp = ?, ?, ?) WHERE o.studio_id = ? AND o.id = ?",
+			minutes, class.Stamps.SeriesAt, next, newStamp(), sc.StudioID, class.ID)
+		if err := found(r); err != nil {
 			return err
 		}
 		var old Circuit
-		err = tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, o.ID).Take(&old).Error
+		err := tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, class.ID).Take(&old).Error
 		if err == nil {
 			if old.PublicID == c.PublicID {
 				return nil
@@ -64,17 +76,32 @@ func (s *Store) CreateCircuit(ctx context.Context, sc Scope, occurrence string, 
 		if !errors.Is(err, gorm.ErrRecordNotFound) {
 			return err
 		}
-		c.StudioID, c.OccurrenceID, c.Head = sc.StudioID, o.ID, 1
+		c.ID, c.StudioID, c.OccurrenceID, c.Head, c.Newest = 0, sc.StudioID, class.ID, 1, 1
 		if err := tx.Create(&c).Error; err != nil {
 			return err
 		}
-		first.StudioID, first.CircuitID, first.Version = sc.StudioID, c.ID, 1
+		first.ID, first.StudioID, first.CircuitID, first.Version = 0, sc.StudioID, c.ID, 1
 		first.Notes = listOrNone(first.Notes)
 		if err := tx.Create(&first).Error; err != nil {
 			return err
 		}
-		return putBrief(tx, sc, o.ID, with)
+		at = class.Stamps
+		at.Circuit, at.Head, at.SeriesAt = c.ID, 1, next
+		return putChangedLanes(tx, sc, class, with)
 	})
+	return at, err
+}
+
+// putChangedLanes changes the lanes of a class where a proposal was asked for others.
+func putChangedLanes(tx *gorm.DB, sc Scope, class Class, with *Class) error {
+	same := func(a, b OccurrenceLane) bool {
+		a.Row, b.Row, a.OccurrenceID, b.OccurrenceID = Row{}, Row{}, 0, 0
+		return a == b
+	}
+	if with == nil || slices.EqualFunc(class.Lanes, with.Lanes, same) {
+		return nil
+	}
+	return putLanes(tx, sc, class.ID, slices.Clone(with.Lanes))
 }
 
 // listOrNone gives an empty list for none.
@@ -85,8 +112,8 @@ func listOrNone(b []byte) []byte {
 	return b
 }
 
-// Append says how a version is added.
-type Append struct {
+// Change says how a version is added.
+type Change struct {
 	// ClientID is made anew for every change; one stored already changes nothing.
 	ClientID string
 	// Base is the version the change came from.
@@ -107,46 +134,93 @@ func (e *BesideError) Error() string { return "kept beside the newest version" }
 // Unwrap makes it a conflict.
 func (e *BesideError) Unwrap() error { return ErrConflict }
 
-// Start is what a new version is worked out from. Versions are only ever added, so it
-// stays what it is until AppendVersion looks whether it is still the newest.
-type Start struct {
-	Base CircuitVersion
+// Planned is a version of a circuit with its class, and the stamps of what its plan follows
+// from. Versions are only ever added, so it stays what it is until AppendVersion looks
+// whether it is still the newest.
+type Planned struct {
+	Circuit Circuit
+	Class   Class
+	Base    CircuitVersion
 	// Undo and Redo are the versions that one step back or forth from Base leads to.
 	Undo, Redo *CircuitVersion
 	// Kept tells that the change was stored before: there is nothing to work out.
 	Kept bool
 }
 
-// StartFrom reads what a change is worked out from. Base must be the newest version
-// unless the change may stand beside it; else the answer is ErrConflict. A change
-// stored before as a side version is a *BesideError again.
-func (s *Store) StartFrom(ctx context.Context, sc Scope, publicID string, how Append) (Start, error) {
-	var out Start
-	c, err := get[Circuit](s.db.WithContext(ctx), sc, publicID)
+// versionColumns are what is read of a version, besides its key.
+var versionColumns = []string{"id", "version", "base", "client_id", "kind", "side", "ops", "inverse", "document", "notes", "undo_to", "redo_to", "created_at"}
+
+// versionAs names the columns of a version that is joined as an alias.
+func versionAs(alias string) string {
+	var out strings.Builder
+	for _, c := range versionColumns {
+		fmt.Fprintf(&out, ", %s.%s AS %s_%s", alias, c, alias, c)
+	}
+	return out.String()
+}
+
+// plannedQuery reads the head of a circuit, or a version by its number, with everything
+// about it.
+var plannedQuery = "SELECT " + classColumns + ", c.id AS c_id, c.public_id AS c_public_id, c.head AS c_head, c.newest AS c_newest, k.version AS kept_version, COALESCE(k.side, FALSE) AS kept_side" +
+	versionAs("v") + versionAs("u") + versionAs("r") + " FROM circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id" + classJoins + `
+	LEFT JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = COALESCE(@base, c.head)
+	LEFT JOIN circuit_version u ON u.studio_id = c.studio_id AND u.circuit_id = c.id AND u.version = v.undo_to
+	LEFT JOIN circuit_version r ON r.studio_id = c.studio_id AND r.circuit_id = c.id AND r.version = v.redo_to
+	LEFT JOIN circuit_version k ON k.studio_id = c.studio_id AND k.circuit_id = c.id AND k.client_id = @client
+	WHERE c.studio_id = @studio AND c.public_id = @circuit`
+
+// Planned reads the newest version of a circuit with its class in one statement.
+func (s *Store) Planned(ctx context.Context, sc Scope, publicID string) (Planned, error) {
+	return s.planned(ctx, sc, publicID, nil, "")
+}
+
+// PlannedFrom reads what a change is worked out from, in one statement. Its base must be
+// the newest version unless the change may stand beside it; else the answer is
+// ErrConflict. A change stored before as a side version is a *BesideError again.
+func (s *Store) PlannedFrom(ctx context.Context, sc Scope, publicID string, how Change) (Planned, error) {
+	p, err := s.planned(ctx, sc, publicID, &how.Base, how.ClientID)
+	switch {
+	case err != nil || p.Kept:
+		return p, err
+	case p.Circuit.Head != how.Base && !how.Beside:
+		return p, ErrConflict
+	case p.Base.ID == 0:
+		return p, ErrNotFound
+	}
+	return p, nil
+}
+
+func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *int, clientID string) (Planned, error) {
+	var row struct {
+		Class       classRow       `gorm:"embedded"`
+		C           Circuit        `gorm:"embedded;embeddedPrefix:c_"`
+		V           CircuitVersion `gorm:"embedded;embeddedPrefix:v_"`
+		U           CircuitVersion `gorm:"embedded;embeddedPrefix:u_"`
+		R           CircuitVersion `gorm:"embedded;embeddedPrefix:r_"`
+		KeptVersion *int
+		KeptSide    bool
+	}
+	err := s.db.WithContext(ctx).Raw(plannedQuery, map[string]any{"base": base, "client": clientID, "studio": sc.StudioID, "circuit": publicID}).Scan(&row).Error
 	if err != nil {
-		return out, err
+		return Planned{}, err
 	}
-	if out.Kept, err = keptVersion(s.db.WithContext(ctx), sc, c, how.ClientID); err != nil || out.Kept {
-		return out, err
+	class, err := row.Class.class()
+	if err != nil {
+		return Planned{}, err
 	}
-	if c.Head != how.Base && !how.Beside {
-		return out, ErrConflict
-	}
-	if out.Base, err = s.Version(ctx, sc, c.ID, how.Base); err != nil {
-		return out, err
-	}
-	step := func(n *int) (*CircuitVersion, error) {
-		if n == nil {
-			return nil, nil
+	row.C.StudioID, row.C.OccurrenceID = sc.StudioID, class.ID
+	class.Stamps.Circuit, class.Stamps.Head = row.C.ID, row.C.Head
+	p := Planned{Circuit: row.C, Class: class, Base: row.V, Kept: row.KeptVersion != nil}
+	p.Class.CircuitPublicID = row.C.PublicID
+	for v, to := range map[*CircuitVersion]**CircuitVersion{&row.U: &p.Undo, &row.R: &p.Redo} {
+		if v.ID != 0 {
+			*to = v
 		}
-		v, err := s.Version(ctx, sc, c.ID, *n)
-		return &v, err
 	}
-	if out.Undo, err = step(out.Base.UndoTo); err != nil {
-		return out, err
+	if p.Kept && row.KeptSide {
+		return p, &BesideError{*row.KeptVersion}
 	}
-	out.Redo, err = step(out.Base.RedoTo)
-	return out, err
+	return p, nil
 }
 
 // keptVersion tells whether a change is stored; as a side version it is a *BesideError.
@@ -164,13 +238,31 @@ func keptVersion(tx *gorm.DB, sc Scope, c Circuit, clientID string) (bool, error
 
 // AppendVersion adds a version that was worked out from how.Base, which must still be
 // the newest, or the answer is ErrConflict: of type *BesideError where the change has
-// been kept beside, which is so again when it is sent twice. Nothing is computed and
-// nothing else is read while the circuit is locked.
-func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, how Append, next CircuitVersion) error {
+// been kept beside, which is so again when it is sent twice. It gives the stamps there
+// are then: of what the version was worked out from, and of the version itself. Where
+// something else was changed meanwhile they are nobody's. Nothing is computed and nothing
+// else is read while the circuit is locked.
+func (s *Store) AppendVersion(ctx context.Context, sc Scope, from Planned, how Change, next CircuitVersion) (Stamps, error) {
+	if from.Circuit.Newest >= MaxVersions {
+		return Stamps{}, ErrFull
+	}
+	var at Stamps
 	beside := 0
 	err := s.write(ctx, func(tx *gorm.DB) error {
-		beside = 0
-		c, err := lock[Circuit](tx, sc, publicID)
+		at, beside = from.Class.Stamps, 0
+		c := from.Circuit
+		if c.Head == how.Base {
+			mine, err := s.advance(tx, sc, &at, from, how)
+			if err != nil {
+				return err
+			}
+			if mine {
+				return addVersion(tx, sc, from, how, next, c.Newest+1)
+			}
+		}
+		// Somebody else was a moment faster, or the change came from an older version.
+		at = Stamps{}
+		c, err := lock[Circuit](tx, sc, from.Circuit.PublicID)
 		if err != nil {
 			return err
 		}
@@ -180,32 +272,59 @@ func (s *Store) AppendVersion(ctx context.Context, sc Scope, publicID string, ho
 		if c.Head != how.Base && !how.Beside {
 			return ErrConflict
 		}
-		var last int
-		if err := tx.Model(&CircuitVersion{}).Where("studio_id = ? AND circuit_id = ?", sc.StudioID, c.ID).Select("MAX(version)").Scan(&last).Error; err != nil {
-			return err
-		}
-		if last >= MaxVersions {
+		if c.Newest >= MaxVersions {
 			return ErrFull
 		}
-		base, row := how.Base, next
-		row.Row, row.CircuitID, row.Version, row.ClientID, row.Base, row.Side = Row{StudioID: sc.StudioID}, c.ID, last+1, how.ClientID, &base, c.Head != how.Base
-		row.Notes = listOrNone(row.Notes)
-		if err := tx.Create(&row).Error; err != nil {
+		n, changes := c.Newest+1, map[string]any{"newest": c.Newest + 1}
+		if next.Side = c.Head != how.Base; next.Side {
+			beside = n
+		} else {
+			changes["head"] = n
+		}
+		if err := tx.Model(&c).Updates(changes).Error; err != nil {
 			return err
 		}
-		if row.Side {
-			beside = row.Version
-			return nil
+		if how.With != nil && !next.Side {
+			if err := tx.Model(&Occurrence{}).Where("studio_id = ? AND id = ?", sc.StudioID, c.OccurrenceID).Update("minutes", how.With.Minutes).Error; err != nil {
+				return err
+			}
 		}
-		if err := putBrief(tx, sc, c.OccurrenceID, how.With); err != nil {
+		if err := addVersion(tx, sc, from, how, next, n); err != nil {
 			return err
 		}
-		return tx.Model(&c).Update("head", row.Version).Error
+		return raiseSeries(tx, sc, from.Class.SeriesID)
 	})
 	if err == nil && beside > 0 {
-		return &BesideError{beside}
+		return at, &BesideError{beside}
 	}
-	return err
+	return at, err
+}
+
+// advance makes the next version the newest, with the minutes of the class and the stamp
+// of its series, while the circuit is still what it was read as; mine tells whether it was.
+func (s *Store) advance(tx *gorm.DB, sc Scope, at *Stamps, from Planned, how Change) (mine bool, err error) {
+	c, next, minutes := from.Circuit, newStamp(), from.Class.Minutes
+	if how.With != nil {
+		minutes = how.With.Minutes
+	}
+	r := tx.Exec(`UPDATE circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id
+		SET c.head = ?, c.newest = ?, o.minutes = IF(?, ?, o.minutes), s.stamp = IF(s.stamp = ?, ?, ?) WHERE c.studio_id = ? AND c.id = ? AND c.head = ? AND c.newest = ?`,
+		c.Newest+1, c.Newest+1, how.With != nil, minutes, at.SeriesAt, next, newStamp(), sc.StudioID, c.ID, c.Head, c.Newest)
+	if r.Error != nil || r.RowsAffected == 0 {
+		return false, r.Error
+	}
+	at.Head, at.SeriesAt = c.Newest+1, next
+	return true, nil
+}
+
+func addVersion(tx *gorm.DB, sc Scope, from Planned, how Change, v CircuitVersion, n int) error {
+	base := how.Base
+	v.Row, v.CircuitID, v.Version, v.ClientID, v.Base = Row{StudioID: sc.StudioID}, from.Circuit.ID, n, how.ClientID, &base
+	v.Notes = listOrNone(v.Notes)
+	if err := tx.Create(&v).Error; err != nil || v.Side {
+		return err
+	}
+	return putChangedLanes(tx, sc, from.Class, how.With)
 }
 
 // Versions lists the versions of a circuit before a number, the newest first,
@@ -214,19 +333,6 @@ func (s *Store) Versions(ctx context.Context, sc Scope, circuit int64, before, l
 	var rows []CircuitVersion
 	err := s.in(ctx, sc).Where("circuit_id = ? AND version < ?", circuit, before).Omit("document", "inverse").Order("version DESC").Limit(limit).Find(&rows).Error
 	return rows, err
-}
-
-// putBrief changes minutes and lanes of a class where a proposal was asked for
-// others.
-func putBrief(tx *gorm.DB, sc Scope, occurrence int64, with *Class) error {
-	if with == nil {
-		return nil
-	}
-	r := tx.Model(&Occurrence{}).Where("studio_id = ? AND id = ?", sc.StudioID, occurrence).Update("minutes", with.Minutes)
-	if r.Error != nil {
-		return r.Error
-	}
-	return putLanes(tx, sc, occurrence, with.Lanes)
 }
 
 // CreateRun makes a run of a class; the same run twice is one.

@@ -1,13 +1,17 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
+	"maps"
 	"slices"
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
@@ -22,6 +26,11 @@ type Class struct {
 	Lanes         []OccurrenceLane
 	PlacePublicID string
 	PlaceName     string
+	// MassUnit is the studio's, CircuitPublicID the circuit's where there is one; Stamps are
+	// of what a plan for the class follows from, of its circuit once there is one.
+	MassUnit        string
+	CircuitPublicID string
+	Stamps          Stamps
 }
 
 // Listed is a class in a list, with the name of its place.
@@ -129,31 +138,52 @@ func (s *Store) ClassByID(ctx context.Context, sc Scope, id int64) (Class, error
 	return s.class(ctx, sc, "o.id = ?", id)
 }
 
-// class reads a class, its lanes and the name of its place in one query.
-func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Class, error) {
-	var rows []struct {
-		Listed
-		In OccurrenceLane `gorm:"embedded;embeddedPrefix:in_"`
+// classColumns are a class with its place, lanes, studio and stamps.
+const classColumns = `o.*, p.public_id AS place_public_id, p.name AS place_name, st.mass_unit, p.id AS at_place, p.stamp AS at_place_at, st.library_stamp AS at_library,
+	s.id AS at_series, s.stamp AS at_series_at, (SELECT JSON_ARRAYAGG(JSON_OBJECT('Lane', l.lane, 'People', l.people, 'BodyDecimal', l.body_decimal, 'BodyUnit', l.body_unit,
+	'BodyG', l.body_g, 'BodyKnown', IF(l.body_known, TRUE, FALSE), 'StatureDecimal', l.stature_decimal, 'StatureUnit', l.stature_unit, 'StatureMm', l.stature_mm) ORDER BY l.id)
+	FROM occurrence_lane l WHERE l.studio_id = o.studio_id AND l.occurrence_id = o.id) AS lane_list`
+
+// classJoins join what classColumns names to an occurrence.
+const classJoins = ` JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id JOIN studio st ON st.id = o.studio_id`
+
+// classRow is a row of classColumns.
+type classRow struct {
+	Occurrence
+	PlacePublicID string
+	PlaceName     string
+	MassUnit      string
+	LaneList      []byte
+	At            Stamps `gorm:"embedded;embeddedPrefix:at_"`
+}
+
+func (r classRow) class() (Class, error) {
+	c := Class{Occurrence: r.Occurrence, PlacePublicID: r.PlacePublicID, PlaceName: r.PlaceName, MassUnit: r.MassUnit, Stamps: r.At}
+	if r.ID == 0 {
+		return c, ErrNotFound
 	}
-	err := s.db.WithContext(ctx).Table("occurrence o").
-		Select("o.*, p.public_id AS place_public_id, p.name AS place_name, l.lane AS in_lane, l.people AS in_people, l.body_decimal AS in_body_decimal, l.body_unit AS in_body_unit, "+
-			"l.body_g AS in_body_g, l.body_known AS in_body_known, l.stature_decimal AS in_stature_decimal, l.stature_unit AS in_stature_unit, l.stature_mm AS in_stature_mm").
-		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
-		Joins("LEFT JOIN occurrence_lane l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id").
-		Where("o.studio_id = ? AND "+which, sc.StudioID, arg).Order("l.id").Limit(len(moves.Lanes)).Scan(&rows).Error
+	if len(r.LaneList) == 0 {
+		return c, nil
+	}
+	return c, json.Unmarshal(r.LaneList, &c.Lanes)
+}
+
+// class reads a class in one query.
+func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Class, error) {
+	var row struct {
+		Class           classRow `gorm:"embedded"`
+		CircuitPublicID *string
+	}
+	err := s.db.WithContext(ctx).Raw("SELECT "+classColumns+", c.public_id AS circuit_public_id FROM occurrence o"+classJoins+
+		" LEFT JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id WHERE o.studio_id = ? AND "+which, sc.StudioID, arg).Scan(&row).Error
 	if err != nil {
 		return Class{}, err
 	}
-	if len(rows) == 0 {
-		return Class{}, ErrNotFound
+	c, err := row.Class.class()
+	if row.CircuitPublicID != nil {
+		c.CircuitPublicID = *row.CircuitPublicID
 	}
-	c := Class{Occurrence: rows[0].Occurrence, PlacePublicID: rows[0].PlacePublicID, PlaceName: rows[0].PlaceName}
-	for _, r := range rows {
-		if r.In.Lane != "" {
-			c.Lanes = append(c.Lanes, r.In)
-		}
-	}
-	return c, nil
+	return c, err
 }
 
 // PutClass makes a class or changes it with its lanes.
@@ -165,39 +195,57 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 		}
 		next.StudioID, next.PlaceID = sc.StudioID, p.ID
 		old, err := lock[Occurrence](tx, sc, next.PublicID)
-		switch {
-		case errors.Is(err, ErrNotFound):
+		fresh := errors.Is(err, ErrNotFound)
+		if err != nil && !fresh {
+			return err
+		}
+		if next.SeriesID, err = s.seriesNamed(tx, sc, next.Name); err != nil {
+			return err
+		}
+		if fresh {
 			if err := room[Occurrence](tx, sc, "", 0, MaxClasses); err != nil {
 				return err
 			}
 			if err := tx.Create(&next.Occurrence).Error; err != nil {
 				return err
 			}
-		case err != nil:
-			return err
-		default:
-			next.ID = old.ID
-			cols := []string{"PlaceID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes"}
-			if err := tx.Model(&old).Select(cols).Updates(next.Occurrence).Error; err != nil {
+			return putLanes(tx, sc, next.ID, next.Lanes)
+		}
+		if old.SeriesID != next.SeriesID { // the classes it stood among have a class less
+			if err := raiseSeries(tx, sc, old.SeriesID); err != nil {
 				return err
 			}
+		}
+		next.ID = old.ID
+		cols := []string{"PlaceID", "SeriesID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes"}
+		if err := tx.Model(&old).Select(cols).Updates(next.Occurrence).Error; err != nil {
+			return err
 		}
 		return putLanes(tx, sc, next.ID, next.Lanes)
 	})
 }
 
-// putLanes replaces the lanes of a class.
+// laneColumns are what may be changed of a lane.
+var laneColumns = []string{"people", "body_decimal", "body_unit", "body_g", "body_known", "stature_decimal", "stature_unit", "stature_mm"}
+
+// putLanes makes the lanes of a class what they are in a list.
 func putLanes(tx *gorm.DB, sc Scope, occurrence int64, lanes []OccurrenceLane) error {
-	if err := tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, occurrence).Delete(&OccurrenceLane{}).Error; err != nil {
-		return err
-	}
+	var stay []string
 	for i := range lanes {
 		lanes[i].ID, lanes[i].StudioID, lanes[i].OccurrenceID = 0, sc.StudioID, occurrence
+		stay = append(stay, lanes[i].Lane)
 	}
-	if len(lanes) == 0 {
-		return nil
+	if len(lanes) > 0 {
+		err := tx.Clauses(clause.OnConflict{DoUpdates: clause.AssignmentColumns(laneColumns)}).Create(&lanes).Error
+		if err != nil || len(lanes) == len(moves.Lanes) {
+			return err
+		}
 	}
-	return tx.Create(&lanes).Error
+	gone := tx.Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, occurrence)
+	if len(stay) > 0 {
+		gone = gone.Where("lane NOT IN ?", stay)
+	}
+	return gone.Delete(&OccurrenceLane{}).Error
 }
 
 // Participants lists who is in a class.
@@ -218,12 +266,15 @@ func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string,
 				return err
 			}
 			next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
-			return tx.Create(&next).Error
+			return errors.Join(tx.Create(&next).Error, raiseSeries(tx, sc, o.SeriesID))
 		}
 		if err != nil {
 			return err
 		}
-		return found(tx.Model(&old).Where("occurrence_id = ?", o.ID).Select("Name", "Lane").Updates(next))
+		if err := found(tx.Model(&old).Where("occurrence_id = ?", o.ID).Select("Name", "Lane").Updates(next)); err != nil {
+			return err
+		}
+		return raiseSeries(tx, sc, o.SeriesID)
 	})
 }
 
@@ -232,41 +283,52 @@ func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]Log
 	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
 }
 
-// PutLogLine writes or changes one line; participant is empty for a lane. Its
-// UpdatedAt is when it was typed (now if zero): of two, the one typed later stays, whichever
-// comes first, of equals the one that comes later. What one device types, which it numbers,
-// is never older than what it typed before. What is overtaken stays readable.
-func (s *Store) PutLogLine(ctx context.Context, sc Scope, occurrence, participant string, next LogLine) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
-		if err != nil {
-			return err
-		}
-		if participant != "" {
-			p, err := get[Participant](tx.Where("occurrence_id = ?", o.ID), sc, participant)
-			if err != nil {
-				return err
-			}
-			next.ParticipantID = &p.ID
-		}
-		return s.putLogLine(tx, sc, o, next)
-	})
-}
-
-// PutLogLines writes lines of lanes, all or none.
+// PutLogLines writes or changes lines of a class, all or none. A subject that is a
+// participant of the class is linked to it. UpdatedAt is when a line was typed (now if
+// zero): of two, the one typed later stays, whichever comes first, of equals the one that
+// comes later. What one device types, which it numbers, is never older than what it typed
+// before. What is overtaken stays readable.
 func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, lines []LogLine) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		o, err := lock[Occurrence](tx, sc, occurrence)
 		if err != nil {
 			return err
 		}
+		people, err := participantsOf(tx, sc, o.ID, lines)
+		if err != nil {
+			return err
+		}
 		for _, l := range lines {
+			if id, ok := people[l.Subject]; ok {
+				l.ParticipantID = &id
+			}
 			if err := s.putLogLine(tx, sc, o, l); err != nil {
 				return err
 			}
 		}
-		return nil
+		return raiseSeries(tx, sc, o.SeriesID)
 	})
+}
+
+// participantsOf gives the keys of those participants of a class that are subjects of
+// lines.
+func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (map[string]int64, error) {
+	subjects := map[string]bool{}
+	for _, l := range lines {
+		if l.Subject != l.Lane {
+			subjects[l.Subject] = true
+		}
+	}
+	out := map[string]int64{}
+	if len(subjects) == 0 {
+		return out, nil
+	}
+	var rows []Participant
+	err := tx.Where("studio_id = ? AND public_id IN ? AND occurrence_id = ?", sc.StudioID, slices.Sorted(maps.Keys(subjects)), occurrence).Limit(MaxParticipants).Find(&rows).Error
+	for _, r := range rows {
+		out[r.PublicID] = r.ID
+	}
+	return out, err
 }
 
 func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) error {
@@ -370,46 +432,59 @@ const (
 	maxPastCircuits = 26
 )
 
-// Past reads what earlier classes of the same name say to a class, as the core's value:
-// a renamed class begins anew, and people of one name are one.
+// pastQuery reads lines and plans of the earlier classes of a series in one statement:
+// rows of a plan have no slot.
+const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
+	o.local_date, o.local_time, l.id, COALESCE(p.name, '') AS who, NULL AS document
+	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
+	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
+UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', v.document
+	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
+	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)`
+
+// pastRow is a row of pastQuery.
+type pastRow struct {
+	LogLine
+	LocalDate time.Time
+	LocalTime string
+	Who       string
+	Document  []byte
+}
+
+// Past reads what earlier classes of the same series say to a class, as the core's value.
+// People of one name are one.
 func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
 	past := progress.Past{Day: dayOf(c.LocalDate)}
-	earlier := "o.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)"
-	args := []any{sc.StudioID, c.Name, c.LocalDate, c.LocalTime}
-	var lines []struct {
-		LogLine
-		LocalDate time.Time
-		Who       string
-	}
-	err := s.db.WithContext(ctx).Table("occurrence o").Select("l.*, o.local_date, COALESCE(p.name, '') AS who").
-		Joins("JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id").
-		Joins("LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id").
-		Where(earlier, args...).Order("o.local_date DESC, o.local_time DESC, l.id DESC").Limit(maxPastLines).Scan(&lines).Error
+	var rows []pastRow
+	err := s.db.WithContext(ctx).Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "day": c.LocalDate, "time": c.LocalTime,
+		"lines": maxPastLines, "plans": maxPastCircuits}).Scan(&rows).Error
 	if err != nil {
 		return past, err
 	}
-	for _, l := range slices.Backward(lines) {
-		past.Lines = append(past.Lines, l.Past(l.LocalDate, l.Who))
+	// A union keeps no order.
+	slices.SortFunc(rows, func(a, b pastRow) int {
+		return cmp.Or(a.LocalDate.Compare(b.LocalDate), cmp.Compare(a.LocalTime, b.LocalTime), cmp.Compare(a.ID, b.ID))
+	})
+	for _, r := range rows {
+		if r.Document == nil {
+			past.Lines = append(past.Lines, r.Past(r.LocalDate, r.Who))
+		}
 	}
-	var circuits []struct {
-		LocalDate time.Time
-		Document  []byte
-	}
-	err = s.db.WithContext(ctx).Table("occurrence o").Select("o.local_date, v.document").
-		Joins("JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id").
-		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
-		Where(earlier, args...).Order("o.local_date DESC, o.local_time DESC, o.id DESC").Limit(maxPastCircuits).Scan(&circuits).Error
-	if err != nil {
-		return past, err
-	}
-	for _, c := range circuits {
-		d, err := circuit.Decode(c.Document)
+	for _, r := range slices.Backward(rows) { // the newest plan first
+		if r.Document == nil {
+			continue
+		}
+		d, err := circuit.Decode(r.Document)
 		if err != nil {
 			return past, err
 		}
 		past.Known = append(past.Known, d.Known...)
 		for _, o := range d.Overruled {
-			past.Overruled = append(past.Overruled, progress.Overrule{Day: dayOf(c.LocalDate), Lane: o.Lane, What: o.What})
+			past.Overruled = append(past.Overruled, progress.Overrule{Day: dayOf(r.LocalDate), Lane: o.Lane, What: o.What})
 		}
 		if len(past.Last) < progress.LastClasses {
 			past.Last = append(past.Last, circuit.Used(d))
@@ -431,7 +506,7 @@ func (l LogLine) Past(date time.Time, who string) progress.Line {
 // maxSessions bounds how far back a group's sessions are read.
 const maxSessions = 300
 
-// Sessions lists what was logged in earlier classes of the same name, the oldest
+// Sessions lists what was logged in earlier classes of the same series, the oldest
 // class first, each its variants in the order of the log, at most the last 300
 // classes' worth.
 func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]string, error) {
@@ -441,7 +516,7 @@ func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]strin
 	}
 	err := s.db.WithContext(ctx).Table("log_line l").Select("l.occurrence_id, l.variant").
 		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
-		Where("l.studio_id = ? AND o.name = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.Name, c.LocalDate, c.LocalTime).
+		Where("l.studio_id = ? AND o.series_id = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.SeriesID, c.LocalDate, c.LocalTime).
 		Group("l.occurrence_id, l.variant").Order("o.local_date DESC, o.local_time DESC, l.occurrence_id DESC, MIN(l.id) DESC").Limit(24 * maxSessions).Scan(&rows).Error
 	out := [][]string{}
 	for i := len(rows) - 1; i >= 0; i-- {

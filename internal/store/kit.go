@@ -14,6 +14,13 @@ import (
 	"nimbleanvil/internal/core/measure"
 )
 
+// OnlyStudio gives the key of the only studio.
+func (s *Store) OnlyStudio(ctx context.Context) (int64, error) {
+	var id int64
+	err := s.db.WithContext(ctx).Model(&Studio{}).Select("id").Order("id").Take(&id).Error
+	return id, translate(err)
+}
+
 // EnsureStudio gives the scope of the only studio, making it when there is none.
 func (s *Store) EnsureStudio(ctx context.Context, fresh Studio) (Scope, error) {
 	var got Studio
@@ -105,7 +112,10 @@ func (s *Store) Place(ctx context.Context, sc Scope, publicID string) (Place, er
 
 // PutPlace makes a place or changes it; the same put twice is one.
 func (s *Store) PutPlace(ctx context.Context, sc Scope, next Place) error {
-	return s.write(ctx, func(tx *gorm.DB) error { return putPlace(tx, sc, next) })
+	return s.write(ctx, func(tx *gorm.DB) error {
+		_, err := putPlace(tx, sc, next)
+		return err
+	})
 }
 
 // Stock is everything a place has that is not retired, and the stamp of the
@@ -222,53 +232,58 @@ var (
 	containerColumns = []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "Details", "RetiredAt"}
 )
 
-// PutImplement makes or changes an implement of a place.
-func (s *Store) PutImplement(ctx context.Context, sc Scope, place string, next Implement) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		return putIn(tx, sc, place, next.PublicID, implementColumns, func(id int64) Implement { return next.at(sc, id) })
-	})
+// Thing is a row of a place's stock: an Implement, Object or Container.
+type Thing interface {
+	put(tx *gorm.DB, sc Scope, place int64) error
 }
 
-// PutObject makes or changes an object of a place.
-func (s *Store) PutObject(ctx context.Context, sc Scope, place string, next Object) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		return putIn(tx, sc, place, next.PublicID, objectColumns, func(id int64) Object { return next.at(sc, id) })
-	})
+func (i Implement) put(tx *gorm.DB, sc Scope, place int64) error {
+	return putIn(tx, sc, place, i.PublicID, implementColumns, i.at(sc, place))
 }
 
-// PutContainer makes or changes a container of a place.
-func (s *Store) PutContainer(ctx context.Context, sc Scope, place string, next Container) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		return putIn(tx, sc, place, next.PublicID, containerColumns, func(id int64) Container { return next.at(sc, id) })
-	})
+func (o Object) put(tx *gorm.DB, sc Scope, place int64) error {
+	return putIn(tx, sc, place, o.PublicID, objectColumns, o.at(sc, place))
 }
 
-// retire stamps a row of a place as put away; it stays for what names it.
-func retire[T item](ctx context.Context, s *Store, sc Scope, place, publicID string) error {
+func (c Container) put(tx *gorm.DB, sc Scope, place int64) error {
+	return putIn(tx, sc, place, c.PublicID, containerColumns, c.at(sc, place))
+}
+
+// PutThing makes or changes a thing of a place.
+func (s *Store) PutThing(ctx context.Context, sc Scope, place string, next Thing) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		p, err := get[Place](tx, sc, place)
+		p, err := lock[Place](tx, sc, place)
 		if err != nil {
 			return err
 		}
-		row, err := lock[T](tx, sc, publicID)
-		if err != nil {
+		if err := next.put(tx, sc, p.ID); err != nil {
 			return err
 		}
-		return found(tx.Model(&row).Where("place_id = ?", p.ID).Update("retired_at", s.now().UTC()))
+		return raisePlace(tx, sc, p.ID)
 	})
 }
 
-// RetireImplement, RetireObject and RetireContainer put a row away.
-func (s *Store) RetireImplement(ctx context.Context, sc Scope, place, publicID string) error {
-	return retire[Implement](ctx, s, sc, place, publicID)
+// Retire puts a thing of a place away: an implement, object or container. It stays for
+// what names it.
+func (s *Store) Retire(ctx context.Context, sc Scope, place, sort, publicID string) error {
+	retire := map[string]func(*gorm.DB, Scope, string, string) error{"implement": s.retire(&Implement{}), "object": s.retire(&Object{}), "container": s.retire(&Container{})}[sort]
+	if retire == nil {
+		return ErrNotFound
+	}
+	return s.write(ctx, func(tx *gorm.DB) error { return retire(tx, sc, place, publicID) })
 }
 
-// RetireObject puts an object away.
-func (s *Store) RetireObject(ctx context.Context, sc Scope, place, publicID string) error {
-	return retire[Object](ctx, s, sc, place, publicID)
-}
-
-// RetireContainer puts a container away.
-func (s *Store) RetireContainer(ctx context.Context, sc Scope, place, publicID string) error {
-	return retire[Container](ctx, s, sc, place, publicID)
+// retire stamps a row of a model's table as put away.
+func (s *Store) retire(model any) func(tx *gorm.DB, sc Scope, place, publicID string) error {
+	return func(tx *gorm.DB, sc Scope, place, publicID string) error {
+		p, err := lock[Place](tx, sc, place)
+		if err != nil {
+			return err
+		}
+		err = found(tx.Model(model).Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).Update("retired_at", s.now().UTC()))
+		if err != nil {
+			return err
+		}
+		return raisePlace(tx, sc, p.ID)
+	}
 }

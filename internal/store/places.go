@@ -3,19 +3,17 @@ package store
 import (
 	"context"
 	"crypto/sha256"
+	"encoding/binary"
 	"encoding/hex"
-	"encoding/json"
 	"errors"
 
 	"gorm.io/gorm"
 )
 
-// Brought is a place with things that are to be made or changed there.
-type Brought struct {
-	Place      Place
-	Implements []Implement
-	Objects    []Object
-	Containers []Container
+// PlaceWith is a place with things that are to be made or changed there.
+type PlaceWith struct {
+	Place  Place
+	Things []Thing
 }
 
 // PlacesStamp changes whenever any place or anything in one does.
@@ -24,23 +22,12 @@ func (s *Store) PlacesStamp(ctx context.Context, sc Scope) (string, error) {
 }
 
 func placesStamp(tx *gorm.DB, sc Scope) (string, error) {
+	rows, err := everyRow[Place](tx, sc, MaxPlaces*2)
 	h := sha256.New()
-	out := json.NewEncoder(h)
-	for _, read := range []func() (any, error){
-		func() (any, error) { return everyRow[Place](tx, sc, MaxPlaces*2) },
-		func() (any, error) { return everyRow[Implement](tx, sc, MaxPlaces*everItems) },
-		func() (any, error) { return everyRow[Object](tx, sc, MaxPlaces*everItems) },
-		func() (any, error) { return everyRow[Container](tx, sc, MaxPlaces*everItems) },
-	} {
-		rows, err := read()
-		if err == nil {
-			err = out.Encode(rows)
-		}
-		if err != nil {
-			return "", err
-		}
+	for _, p := range rows {
+		_ = binary.Write(h, binary.BigEndian, []int64{p.ID, p.Stamp}) // to a hash: never fails
 	}
-	return hex.EncodeToString(h.Sum(nil)), nil
+	return hex.EncodeToString(h.Sum(nil)), err
 }
 
 func everyRow[T any](tx *gorm.DB, sc Scope, most int) ([]T, error) {
@@ -51,9 +38,9 @@ func everyRow[T any](tx *gorm.DB, sc Scope, most int) ([]T, error) {
 
 // BringPlaces makes or changes places and their things in one transaction, all or
 // nothing, while everything is still what the stamp says; another is ErrConflict.
-func (s *Store) BringPlaces(ctx context.Context, sc Scope, stamp string, all []Brought) error {
+func (s *Store) BringPlaces(ctx context.Context, sc Scope, stamp string, all []PlaceWith) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		// Whoever changes a thing locks its place first.
+		// Whoever changes a thing locks its place first, and changes its stamp.
 		if _, err := everyRow[Place](tx.Clauses(forUpdate), sc, MaxPlaces*2); err != nil {
 			return err
 		}
@@ -65,21 +52,12 @@ func (s *Store) BringPlaces(ctx context.Context, sc Scope, stamp string, all []B
 			return ErrConflict
 		}
 		for _, b := range all {
-			if err := putPlace(tx, sc, b.Place); err != nil {
+			id, err := putPlace(tx, sc, b.Place)
+			if err != nil {
 				return err
 			}
-			for _, x := range b.Implements {
-				if err := putIn(tx, sc, b.Place.PublicID, x.PublicID, implementColumns, func(place int64) Implement { return x.at(sc, place) }); err != nil {
-					return err
-				}
-			}
-			for _, x := range b.Objects {
-				if err := putIn(tx, sc, b.Place.PublicID, x.PublicID, objectColumns, func(place int64) Object { return x.at(sc, place) }); err != nil {
-					return err
-				}
-			}
-			for _, x := range b.Containers {
-				if err := putIn(tx, sc, b.Place.PublicID, x.PublicID, containerColumns, func(place int64) Container { return x.at(sc, place) }); err != nil {
+			for _, x := range b.Things {
+				if err := x.put(tx, sc, id); err != nil {
 					return err
 				}
 			}
@@ -103,35 +81,32 @@ func (c Container) at(sc Scope, place int64) Container {
 	return c
 }
 
-// putPlace makes a place or changes it.
-func putPlace(tx *gorm.DB, sc Scope, next Place) error {
+// putPlace makes a place or changes it, and gives its key.
+func putPlace(tx *gorm.DB, sc Scope, next Place) (int64, error) {
+	next.Stamp = newStamp()
 	old, err := lock[Place](tx, sc, next.PublicID)
 	switch {
 	case errors.Is(err, ErrNotFound):
 		if err := room[Place](tx, sc, "", 0, MaxPlaces); err != nil {
-			return err
+			return 0, err
 		}
 		next.StudioID = sc.StudioID
-		return tx.Create(&next).Error
+		err := tx.Create(&next).Error
+		return next.ID, err
 	case err != nil:
-		return err
+		return 0, err
 	}
-	return tx.Model(&old).Select("Name", "Kind", "MassUnit", "RetiredAt").Updates(next).Error
+	return old.ID, tx.Model(&old).Select("Name", "Kind", "MassUnit", "Stamp", "RetiredAt").Updates(next).Error
 }
 
-// putIn makes or changes a thing of a place within a transaction.
-func putIn[T item](tx *gorm.DB, sc Scope, place, publicID string, columns []string, at func(placeID int64) T) error {
-	p, err := lock[Place](tx, sc, place)
-	if err != nil {
-		return err
-	}
-	row := at(p.ID)
+// putIn makes or changes a thing of a place, which is locked, within a transaction.
+func putIn[T item](tx *gorm.DB, sc Scope, place int64, publicID string, columns []string, row T) error {
 	old, err := lock[T](tx, sc, publicID)
 	if errors.Is(err, ErrNotFound) {
 		if err := elsewhere[T](tx, sc, publicID); err != nil {
 			return err
 		}
-		if err := roomFor[T](tx, sc, p.ID); err != nil {
+		if err := roomFor[T](tx, sc, place); err != nil {
 			return err
 		}
 		return tx.Create(&row).Error
@@ -139,15 +114,15 @@ func putIn[T item](tx *gorm.DB, sc Scope, place, publicID string, columns []stri
 	if err != nil {
 		return err
 	}
-	if placeOf(old) != p.ID {
+	if placeOf(old) != place {
 		return ErrElsewhere
 	}
 	if putAway(old) {
-		if err := roomFor[T](tx, sc, p.ID); err != nil {
+		if err := roomFor[T](tx, sc, place); err != nil {
 			return err
 		}
 	}
-	return found(tx.Model(&old).Where("place_id = ?", p.ID).Select(columns).Updates(row))
+	return found(tx.Model(&old).Where("place_id = ?", place).Select(columns).Updates(row))
 }
 
 // placeOf gives the key of the place that a thing belongs to.

@@ -49,6 +49,7 @@ type Place struct {
 	Name      string
 	Kind      string
 	MassUnit  string
+	Stamp     int64 // changed with the place and all it has
 	RetiredAt *time.Time
 	CreatedAt time.Time
 }
@@ -107,10 +108,19 @@ type Container struct {
 	CreatedAt   time.Time
 }
 
+// Series is the classes of one group, by their name.
+type Series struct {
+	Row
+	Name      string
+	Stamp     int64 // changed with its classes, their circuits and their logs
+	CreatedAt time.Time
+}
+
 // Occurrence is one class at a day and time.
 type Occurrence struct {
 	Row
 	PlaceID   int64
+	SeriesID  int64
 	PublicID  string
 	Name      string
 	LocalDate time.Time `gorm:"type:date"`
@@ -152,6 +162,7 @@ type Circuit struct {
 	OccurrenceID int64
 	PublicID     string
 	Head         int
+	Newest       int // the highest number of a version, beside the head or not
 	CreatedAt    time.Time
 }
 
@@ -255,6 +266,7 @@ func (Place) TableName() string          { return "place" }
 func (Implement) TableName() string      { return "implement" }
 func (Object) TableName() string         { return "object" }
 func (Container) TableName() string      { return "container" }
+func (Series) TableName() string         { return "series" }
 func (Occurrence) TableName() string     { return "occurrence" }
 func (OccurrenceLane) TableName() string { return "occurrence_lane" }
 func (Participant) TableName() string    { return "participant" }

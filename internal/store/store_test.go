@@ -112,13 +112,13 @@ func TestPutTwiceIsOnce(t *testing.T) {
 	decimal, unit, grams := "17.6", "lb", int64(7983)
 	row := store.Implement{PublicID: id("bell"), Name: "Bell", Kind: "kettlebell", MassDecimal: &decimal, MassUnit: &unit, MassG: &grams, Count: 3}
 	for range 2 {
-		require.NoError(t, st.PutImplement(ctx, sc, id("hall"), row))
+		require.NoError(t, st.PutThing(ctx, sc, id("hall"), row))
 	}
 	// The same create from many hands at once is one, too.
 	var wg sync.WaitGroup
 	for range 8 {
 		wg.Go(func() {
-			assert.NoError(t, st.PutObject(ctx, sc, id("hall"), store.Object{PublicID: id("tin"), Name: "Tin", UseAs: "pack", MassDecimal: "455", MassUnit: "g", MassG: 455, Count: 20}))
+			assert.NoError(t, st.PutThing(ctx, sc, id("hall"), store.Object{PublicID: id("tin"), Name: "Tin", UseAs: "pack", MassDecimal: "455", MassUnit: "g", MassG: 455, Count: 20}))
 			_, err := st.EnsureStudio(ctx, store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"})
 			assert.NoError(t, err)
 		})
@@ -131,11 +131,11 @@ func TestPutTwiceIsOnce(t *testing.T) {
 	require.Len(t, got.Objects, 1)
 	require.Len(t, got.Implements, 1)
 	assert.Equal(t, "17.6", *got.Implements[0].MassDecimal)
-	require.NoError(t, st.RetireImplement(ctx, sc, id("hall"), id("bell")))
+	require.NoError(t, st.Retire(ctx, sc, id("hall"), "implement", id("bell")))
 	got, err = st.Stock(ctx, sc, p.ID)
 	require.NoError(t, err)
 	assert.Empty(t, got.Implements)
-	assert.ErrorIs(t, st.PutImplement(ctx, sc, id("nowhere"), row), store.ErrNotFound)
+	assert.ErrorIs(t, st.PutThing(ctx, sc, id("nowhere"), row), store.ErrNotFound)
 }
 
 // Another studio sees nothing and can put nothing here; the database itself
@@ -163,7 +163,10 @@ func circuit(t *testing.T, st *store.Store, sc store.Scope) string {
 	t.Helper()
 	class := hall(t, st, sc)
 	first := store.CircuitVersion{ClientID: id("first"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: []byte(`{"v":1}`)}
-	require.NoError(t, st.CreateCircuit(ctx, sc, class, store.Circuit{PublicID: id("plan")}, first, nil))
+	c, err := st.Class(ctx, sc, class)
+	require.NoError(t, err)
+	_, err = st.CreateCircuit(ctx, sc, c, store.Circuit{PublicID: id("plan")}, first, nil)
+	require.NoError(t, err)
 	return id("plan")
 }
 
@@ -177,9 +180,11 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 	plan := circuit(t, st, sc)
 	var wg sync.WaitGroup
 	results := make([]error, 8)
+	from, err := st.Planned(ctx, sc, plan)
+	require.NoError(t, err)
 	for i := range results {
 		wg.Go(func() {
-			results[i] = st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
+			_, results[i] = st.AppendVersion(ctx, sc, from, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
 		})
 	}
 	wg.Wait()
@@ -187,30 +192,37 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 	for i, err := range results {
 		if err == nil {
 			won++
-			assert.NoError(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again), "sent again")
+			p, err := st.PlannedFrom(ctx, sc, plan, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1})
+			assert.NoError(t, err, "sent again")
+			assert.True(t, p.Kept)
+			_, err = st.AppendVersion(ctx, sc, from, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
+			assert.NoError(t, err, "and past the look")
 		} else {
 			assert.ErrorIs(t, err, store.ErrConflict)
 		}
 	}
 	assert.Equal(t, 1, won)
-	_, head, err := st.Circuit(ctx, sc, plan)
+	now, err := st.Planned(ctx, sc, plan)
 	require.NoError(t, err)
-	assert.Equal(t, 2, head.Version)
-	_, err = st.StartFrom(ctx, sc, plan, store.Append{ClientID: id("bad"), Base: 1})
+	assert.Equal(t, 2, now.Base.Version)
+	_, err = st.PlannedFrom(ctx, sc, plan, store.Change{ClientID: id("bad"), Base: 1})
 	assert.ErrorIs(t, err, store.ErrConflict, "a change of an old version is told so before it is worked out")
 
 	// A change from the old version may be kept beside: the head stays, and sent
 	// twice it is still one.
 	for range 2 {
 		var beside *store.BesideError
-		require.ErrorAs(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id("late"), Base: 1, Beside: true}, again), &beside)
+		_, err := st.AppendVersion(ctx, sc, now, store.Change{ClientID: id("late"), Base: 1, Beside: true}, again)
+		require.ErrorAs(t, err, &beside)
 		assert.Equal(t, 3, beside.Version)
 	}
-	c, head, err := st.Circuit(ctx, sc, plan)
+	head, err := st.Planned(ctx, sc, plan)
 	require.NoError(t, err)
-	assert.Equal(t, 2, head.Version)
-	require.NoError(t, st.AppendVersion(ctx, sc, plan, store.Append{ClientID: id("next"), Base: 2}, again))
-	rows, err := st.Versions(ctx, sc, c.ID, 100, 10)
+	assert.Equal(t, 2, head.Base.Version)
+	// What was read before the side version came still leads to the next version.
+	_, err = st.AppendVersion(ctx, sc, now, store.Change{ClientID: id("next"), Base: 2}, again)
+	require.NoError(t, err)
+	rows, err := st.Versions(ctx, sc, head.Circuit.ID, 100, 10)
 	require.NoError(t, err)
 	require.Len(t, rows, 4)
 	assert.Equal(t, []bool{false, true, false, false}, []bool{rows[0].Side, rows[1].Side, rows[2].Side, rows[3].Side})
@@ -320,13 +332,13 @@ func TestPast(t *testing.T) {
 		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: name, LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
 		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
 		require.NoError(t, st.PutParticipant(ctx, sc, c.PublicID, store.Participant{PublicID: id(fmt.Sprint("ada", i)), Name: "Ada", Lane: "middle"}))
-		put := func(subject, participant string, done int) {
+		put := func(subject string, done int) {
 			line := store.LogLine{Subject: subject, Slot: "s1", Lane: "middle", Variant: "squat", Planned: 10, Done: done, InForm: done, Pain: "none", LibraryVersion: "1"}
-			require.NoError(t, st.PutLogLine(ctx, sc, c.PublicID, participant, line))
+			require.NoError(t, st.PutLogLines(ctx, sc, c.PublicID, []store.LogLine{line}))
 		}
-		put("middle", "", 10+i)
+		put("middle", 10+i)
 		if i != 1 { // Ada stayed away once
-			put(id(fmt.Sprint("ada", i)), id(fmt.Sprint("ada", i)), 20+i)
+			put(id(fmt.Sprint("ada", i)), 20+i)
 		}
 	}
 	past := func(day string) progress.Past {
@@ -341,7 +353,10 @@ func TestPast(t *testing.T) {
 	doc, err := plan.Encode(d)
 	require.NoError(t, err)
 	first := store.CircuitVersion{ClientID: id("v"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
-	require.NoError(t, st.CreateCircuit(ctx, sc, id("day1"), store.Circuit{PublicID: id("circuit")}, first, nil))
+	second, err := st.Class(ctx, sc, id("day1"))
+	require.NoError(t, err)
+	_, err = st.CreateCircuit(ctx, sc, second, store.Circuit{PublicID: id("circuit")}, first, nil)
+	require.NoError(t, err)
 	third, err := st.Class(ctx, sc, id("day2"))
 	require.NoError(t, err)
 	sessions, err := st.Sessions(ctx, sc, third.Occurrence)

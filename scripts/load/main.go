@@ -22,6 +22,7 @@ import (
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/studio"
 )
 
 const (
@@ -57,11 +58,13 @@ func run(ctx context.Context) error {
 	if err := st.Migrate(ctx); err != nil {
 		return err
 	}
-	sc, err := demo.Load(ctx, st, time.Now())
+	all := studio.New(st, time.Now)
+	owner, err := demo.Load(ctx, all, time.Now())
 	if err != nil {
 		return err
 	}
-	whole, err := serve(api.New(api.Config{Store: st, Scope: sc, Now: time.Now}).App)
+	sc := store.Scope{StudioID: owner.Studio}
+	whole, err := serve(api.New(api.Config{Studios: all, Now: time.Now}).App)
 	if err != nil {
 		return err
 	}
@@ -138,7 +141,7 @@ func circuitID(base string) (string, error) {
 		return "", err
 	}
 	defer func() { _ = r.Body.Close() }()
-	var today api.Today
+	var today studio.Today
 	if err := json.NewDecoder(r.Body).Decode(&today); err != nil || today.Next == nil {
 		return "", fmt.Errorf("today has no next class: %w", err)
 	}

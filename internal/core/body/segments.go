@@ -12,6 +12,7 @@ import (
 const (
 	MinMass, MaxMass       measure.Mass   = 20_000, 300_000
 	MinStature, MaxStature measure.Length = 1000, 2300
+	MinKnee, MaxKnee       measure.Length = 285, 656 // of those statures
 )
 
 // Segment masses as fractions of body mass (published: Winter, Biomechanics and

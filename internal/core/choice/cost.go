@@ -11,7 +11,7 @@ import (
 
 // Term is one part of what an entry costs.
 type Term struct {
-	Term string  `json:"term" enum:"mark,short,over,dose,first,log,ask,teach"`
+	Term string  `json:"term"`
 	Cost float64 `json:"cost"`
 }
 

@@ -12,10 +12,10 @@ import (
 // values; EntryA and EntryB a lane's versions. One of a pair is missing where
 // only the other document has it.
 type Difference struct {
-	Field   string        `json:"field" enum:"format,lead-in,work,rest,rounds,round-rest,slot,order,waves,new,entry"`
+	Field   string        `json:"field"`
 	Slot    string        `json:"slot,omitempty"`
 	Pattern moves.Pattern `json:"pattern,omitempty"`
-	Lane    moves.Lane    `json:"lane,omitempty" enum:"ground,middle,reach"`
+	Lane    moves.Lane    `json:"lane,omitempty"`
 	A       *why.Term     `json:"a,omitempty"`
 	B       *why.Term     `json:"b,omitempty"`
 	EntryA  *Entry        `json:"entryA,omitempty"`

@@ -12,14 +12,14 @@ import (
 
 // Decided is what the log says of a lane's move for the next class.
 type Decided struct {
-	Lane   moves.Lane      `json:"lane" enum:"ground,middle,reach"`
+	Lane   moves.Lane      `json:"lane"`
 	Move   string          `json:"move"`
-	Advice progress.Advice `json:"advice" enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`
+	Advice progress.Advice `json:"advice"`
 	LoadG  measure.Mass    `json:"loadG"`
-	Loaded bool            `json:"loaded" doc:"whether the load is said"`
+	Loaded bool            `json:"loaded"` // whether the load is said
 	Reps   int             `json:"reps"`
-	To     string          `json:"to,omitempty" doc:"a rung up or down"`
-	Joints []string        `json:"joints" doc:"that hurt"`
+	To     string          `json:"to,omitempty"` // a rung up or down
+	Joints []string        `json:"joints"`       // that hurt
 	// Here says that it changes this circuit: its move stands in it, or is kept out by
 	// pain; before there is a circuit, whatever is not only long ago.
 	Here bool `json:"here"`
@@ -73,7 +73,7 @@ func (x Decided) concerns(d Document) bool {
 
 // Count is how often an advice was given.
 type Count struct {
-	Advice progress.Advice `json:"advice" enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`
+	Advice progress.Advice `json:"advice"`
 	N      int             `json:"n"`
 }
 

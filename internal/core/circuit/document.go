@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -58,34 +59,34 @@ const (
 // Document is a circuit. It holds ids only: no name, no mass, nothing of
 // anybody's health.
 type Document struct {
-	V           int          `json:"v" minimum:"1" maximum:"2"`
-	Format      Format       `json:"format" enum:"timed,reps"`
-	LeadInMs    measure.Span `json:"leadInMs" minimum:"0" maximum:"600000"`
-	WorkMs      measure.Span `json:"workMs" minimum:"5000" maximum:"600000"`
-	RestMs      measure.Span `json:"restMs" minimum:"0" maximum:"600000"`
-	Rounds      int          `json:"rounds" minimum:"1" maximum:"20"`
-	RoundRestMs measure.Span `json:"roundRestMs" minimum:"0" maximum:"600000"`
+	V           int          `json:"v"`
+	Format      Format       `json:"format"`
+	LeadInMs    measure.Span `json:"leadInMs"`
+	WorkMs      measure.Span `json:"workMs"`
+	RestMs      measure.Span `json:"restMs"`
+	Rounds      int          `json:"rounds"`
+	RoundRestMs measure.Span `json:"roundRestMs"`
 	// Bans are patterns, variants and limits that a proposal leaves out.
-	Bans []string `json:"bans" maxItems:"60"`
+	Bans []string `json:"bans"`
 	// Known are moves and patterns, or all, that the group knows whatever the log says.
-	Known []string `json:"known,omitempty" nullable:"false" maxItems:"60"`
+	Known []string `json:"known,omitempty"`
 	// Overruled is what the instructor sets aside of what the log says.
-	Overruled []Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60"`
-	Slots     []Slot      `json:"slots" maxItems:"24"`
+	Overruled []Overruled `json:"overruled,omitempty"`
+	Slots     []Slot      `json:"slots"`
 }
 
 // Overruled sets aside what the log says of a move or a joint, for a lane.
 type Overruled struct {
-	Lane moves.Lane `json:"lane" enum:"ground,middle,reach"`
-	What string     `json:"what" maxLength:"60" doc:"a move or a joint"`
+	Lane moves.Lane `json:"lane"`
+	What string     `json:"what"` // a move or a joint
 }
 
 // Slot is one place in the order.
 type Slot struct {
-	ID      string        `json:"id" minLength:"1" maxLength:"26"`
+	ID      string        `json:"id"`
 	Pattern moves.Pattern `json:"pattern"`
 	// Waves is in how many groups people take turns.
-	Waves int `json:"waves" minimum:"1" maximum:"4"`
+	Waves int `json:"waves"`
 	// New marks a move the group has not met: it is taught first.
 	New   bool                 `json:"new"`
 	Lanes map[moves.Lane]Entry `json:"lanes"`
@@ -93,57 +94,15 @@ type Slot struct {
 
 // Entry is one lane's version of a slot.
 type Entry struct {
-	Variant string       `json:"variant" maxLength:"60"`
+	Variant string       `json:"variant"`
 	Hold    moves.HoldID `json:"hold"`
 	Load    kit.Load     `json:"load"`
 	// Anchors are the implements stood on, leaned on or pulled, by id.
-	Anchors []string `json:"anchors" maxItems:"4"`
+	Anchors []string `json:"anchors"`
 	// Reps are a side; by the clock they follow from the tempo instead.
-	Reps  int      `json:"reps" minimum:"1" maximum:"100"`
+	Reps  int      `json:"reps"`
 	Tempo string   `json:"tempo"`
-	Sides SideMode `json:"sides" enum:"both,split,rounds,alternate"`
-}
-
-// Fault names a field of a document or an edit that cannot be.
-type Fault struct{ Path, Message string }
-
-func (f *Fault) Error() string { return f.Path + ": " + f.Message }
-
-// Faults are all the fields that cannot be.
-type Faults []*Fault
-
-func (f Faults) Error() string {
-	if len(f) == 1 {
-		return f[0].Error()
-	}
-	return fmt.Sprintf("%v, and %d more", f[0], len(f)-1)
-}
-
-// Unwrap gives them one by one.
-func (f Faults) Unwrap() []error {
-	out := make([]error, len(f))
-	for i, x := range f {
-		out[i] = x
-	}
-	return out
-}
-
-// err gives no error for no faults.
-func (f Faults) err() error {
-	if len(f) == 0 {
-		return nil
-	}
-	return f
-}
-
-func (f *Faults) add(path, format string, args ...any) {
-	*f = append(*f, &Fault{path, fmt.Sprintf(format, args...)})
-}
-
-func (f *Faults) within(path string, v, low, high int64) {
-	if v < low || v > high {
-		f.add(path, "from %d to %d, not %d", low, high, v)
-	}
+	Sides SideMode `json:"sides"`
 }
 
 // Encode writes a document: the same document gives the same bytes.
@@ -191,27 +150,27 @@ func upgradeMade(d Document) Document {
 
 // Check looks for what no circuit may hold: numbers out of bounds, unknown
 // variants, holds the variant does not allow, doubled slots. What the kit lacks
-// is not its business. The error is Faults, by their paths in the document.
-func (d Document) Check(lib *moves.Library) error { return d.faults(lib).err() }
+// is not its business. The error is a fault.List, by their paths in the document.
+func (d Document) Check(lib *moves.Library) error { return d.faults(lib).Err() }
 
-func (d Document) faults(lib *moves.Library) Faults {
-	var out Faults
+func (d Document) faults(lib *moves.Library) fault.List {
+	var out fault.List
 	most := int64(MaxStretch)
-	out.within("leadInMs", int64(d.LeadInMs), 0, most)
-	out.within("workMs", int64(d.WorkMs), leastWork, most)
-	out.within("restMs", int64(d.RestMs), 0, most)
-	out.within("roundRestMs", int64(d.RoundRestMs), 0, most)
-	out.within("rounds", int64(d.Rounds), 1, MaxRounds)
-	out.within("slots", int64(len(d.Slots)), 0, MaxSlots)
+	out.Within("leadInMs", int64(d.LeadInMs), 0, most)
+	out.Within("workMs", int64(d.WorkMs), leastWork, most)
+	out.Within("restMs", int64(d.RestMs), 0, most)
+	out.Within("roundRestMs", int64(d.RoundRestMs), 0, most)
+	out.Within("rounds", int64(d.Rounds), 1, MaxRounds)
+	out.Within("slots", int64(len(d.Slots)), 0, MaxSlots)
 	if d.Format != Timed && d.Format != Reps {
-		out.add("format", "timed or reps")
+		out.Add("format", "timed or reps")
 	}
 	out = append(out, d.CheckSaid(lib)...)
 	seen := map[string]bool{}
 	for i, s := range d.Slots {
 		path := fmt.Sprintf("slots[%d]", i)
 		if seen[s.ID] {
-			out.add(path+".id", "every slot has an id of its own")
+			out.Add(path+".id", "every slot has an id of its own")
 		}
 		seen[s.ID] = true
 		out = append(out, s.faults(lib, path)...)
@@ -221,15 +180,15 @@ func (d Document) faults(lib *moves.Library) Faults {
 
 var idShape = regexp.MustCompile(`^[0-9A-Za-z-]{1,26}$`)
 
-func (s Slot) faults(lib *moves.Library, path string) Faults {
-	var out Faults
+func (s Slot) faults(lib *moves.Library, path string) fault.List {
+	var out fault.List
 	if !idShape.MatchString(s.ID) {
-		out.add(path+".id", "every slot has an id of its own: 1 to 26 letters, digits and hyphens")
+		out.Add(path+".id", "every slot has an id of its own: 1 to 26 letters, digits and hyphens")
 	}
-	out.within(path+".waves", int64(s.Waves), 1, MaxWaves)
+	out.Within(path+".waves", int64(s.Waves), 1, MaxWaves)
 	for _, lane := range slices.Sorted(maps.Keys(s.Lanes)) {
 		if !slices.Contains(moves.Lanes, lane) {
-			out.add(path+".lanes", "a lane is ground, middle or reach")
+			out.Add(path+".lanes", "a lane is ground, middle or reach")
 			continue
 		}
 		out = append(out, s.Lanes[lane].faults(lib, path+".lanes."+string(lane))...)
@@ -239,18 +198,18 @@ func (s Slot) faults(lib *moves.Library, path string) Faults {
 
 // CheckSaid refuses what is marked as known and is no move or pattern, and what is set
 // aside and is nothing that the log could say, all of them by their place.
-func (d Document) CheckSaid(lib *moves.Library) []*Fault {
-	var out []*Fault
+func (d Document) CheckSaid(lib *moves.Library) fault.List {
+	var out fault.List
 	for i, k := range d.Known {
 		_, ok := lib.Get(k)
 		if !ok && k != progress.All && !slices.Contains(moves.Patterns, moves.Pattern(k)) {
-			out = append(out, &Fault{fmt.Sprintf("known[%d]", i), fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k)})
+			out = append(out, fault.Fault{Path: fmt.Sprintf("known[%d]", i), Message: fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k)})
 		}
 	}
 	for i, o := range d.Overruled {
 		_, ok := lib.Get(o.What)
 		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !slices.Contains(moves.Lanes, o.Lane) {
-			out = append(out, &Fault{fmt.Sprintf("overruled[%d].what", i), fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What)})
+			out = append(out, fault.Fault{Path: fmt.Sprintf("overruled[%d].what", i), Message: fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What)})
 		}
 	}
 	return out
@@ -258,11 +217,11 @@ func (d Document) CheckSaid(lib *moves.Library) []*Fault {
 
 // CheckBans refuses bans that are no pattern, move or limit, all of them by their place;
 // those that stood in an older version stay.
-func CheckBans(lib *moves.Library, bans, old []string) []*Fault {
-	var out []*Fault
+func CheckBans(lib *moves.Library, bans, old []string) fault.List {
+	var out fault.List
 	for i, b := range bans {
 		if !slices.Contains(old, b) && !choice.CheckBan(lib, b) {
-			out = append(out, &Fault{fmt.Sprintf("bans[%d]", i), fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b, strings.Join(limitNames(), ", "))})
+			out = append(out, fault.Fault{Path: fmt.Sprintf("bans[%d]", i), Message: fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b, strings.Join(limitNames(), ", "))})
 		}
 	}
 	return out
@@ -276,26 +235,26 @@ func limitNames() []string {
 	return out
 }
 
-func (e Entry) faults(lib *moves.Library, path string) Faults {
-	var out Faults
+func (e Entry) faults(lib *moves.Library, path string) fault.List {
+	var out fault.List
 	v, ok := lib.Get(e.Variant)
 	if !ok {
-		out.add(path+".variant", "%q is not in the library", e.Variant)
+		out.Add(path+".variant", "%q is not in the library", e.Variant)
 	} else if !slices.Contains(v.Holds, e.Hold) {
-		out.add(path+".hold", "%s is not held %q", v.ID, e.Hold)
+		out.Add(path+".hold", "%s is not held %q", v.ID, e.Hold)
 	}
-	out.within(path+".reps", int64(e.Reps), 1, MaxReps)
+	out.Within(path+".reps", int64(e.Reps), 1, MaxReps)
 	if t, err := scheme.ParseTempo(e.Tempo); err != nil {
-		out.add(path+".tempo", "%v", err)
+		out.Add(path+".tempo", "%v", err)
 	} else if t.PerRep() == 0 {
-		out.add(path+".tempo", "a repetition takes at least a second")
+		out.Add(path+".tempo", "a repetition takes at least a second")
 	}
 	if (e.Hold == moves.NoLoad) != (e.Load.Kind == kit.None) {
-		out.add(path+".load", "a load needs a hold and a hold needs a load")
+		out.Add(path+".load", "a load needs a hold and a hold needs a load")
 	}
-	out.within(path+".load.count", int64(e.Load.Count), 0, 500)
+	out.Within(path+".load.count", int64(e.Load.Count), 0, 500)
 	if !slices.Contains([]SideMode{BothSides, Split, ByRound, TurnByTurn}, e.Sides) {
-		out.add(path+".sides", "both, split, rounds or alternate")
+		out.Add(path+".sides", "both, split, rounds or alternate")
 	}
 	return out
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 )
@@ -36,26 +37,26 @@ func (op Op) Known() bool { return slices.Contains(opKinds, op.Kind) }
 
 // Op is one small edit of a document. Which fields count depends on Kind.
 type Op struct {
-	Kind     OpKind        `json:"op" enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,add-slot,remove-slot,move-slot,replace"`
-	Format   Format        `json:"format,omitempty" enum:"timed,reps"`
-	Ms       *measure.Span `json:"ms,omitempty" nullable:"false" doc:"for set-lead-in, set-work, set-rest, set-round-rest"`
-	Count    *int          `json:"count,omitempty" nullable:"false" doc:"for set-rounds, set-waves; the new place for add-slot and move-slot"`
-	Flag     *bool         `json:"flag,omitempty" nullable:"false" doc:"for set-new"`
-	SlotID   string        `json:"slotId,omitempty" maxLength:"26"`
-	Lane     moves.Lane    `json:"lane,omitempty" enum:"ground,middle,reach"`
-	Entry    *Entry        `json:"entry,omitempty" doc:"for set-entry"`
-	Slot     *Slot         `json:"slot,omitempty" doc:"for add-slot"`
-	Document *Document     `json:"document,omitempty" doc:"for replace"`
+	Kind     OpKind        `json:"op"`
+	Format   Format        `json:"format,omitempty"`
+	Ms       *measure.Span `json:"ms,omitempty"`    // for set-lead-in, set-work, set-rest, set-round-rest
+	Count    *int          `json:"count,omitempty"` // for set-rounds, set-waves; the new place for add-slot and move-slot
+	Flag     *bool         `json:"flag,omitempty"`  // for set-new
+	SlotID   string        `json:"slotId,omitempty"`
+	Lane     moves.Lane    `json:"lane,omitempty"`
+	Entry    *Entry        `json:"entry,omitempty"`    // for set-entry
+	Slot     *Slot         `json:"slot,omitempty"`     // for add-slot
+	Document *Document     `json:"document,omitempty"` // for replace
 }
 
 // Apply makes the edits one after the other and gives the new document and the
 // edits that undo them: applied to the new document they give the old one byte
-// for byte. On an error, which is Faults by their paths in the edits, nothing is
+// for byte. On an error, which is a fault.List by their paths in the edits, nothing is
 // changed.
 func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 	next := d.clone()
 	var inverse []Op
-	var faults Faults
+	var faults fault.List
 	for i, op := range ops {
 		path := fmt.Sprintf("ops[%d]", i)
 		if bad := op.faults(lib, path, next.Bans); len(bad) > 0 {
@@ -64,17 +65,17 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 		}
 		inv, err := next.apply(op)
 		if err != nil {
-			faults.add(path, "%v", err)
+			faults.Add(path, "%v", err)
 			continue
 		}
 		inverse = append(inverse, inv)
 		if len(next.Slots) > MaxSlots {
-			faults.add(path, "a circuit has at most %d slots", MaxSlots)
+			faults.Add(path, "a circuit has at most %d slots", MaxSlots)
 		}
 	}
 	if len(faults) == 0 {
 		for _, f := range next.faults(lib) { // what edits are right by themselves and not together
-			faults.add("ops", "%v", f)
+			faults.Add("ops", "%v", f)
 		}
 	}
 	if len(faults) > 0 {
@@ -86,14 +87,14 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 
 // faults says what an edit cannot bring, whatever document it is made on. Bans that
 // stood in an older version stay.
-func (op Op) faults(lib *moves.Library, path string, old []string) Faults {
-	var out Faults
+func (op Op) faults(lib *moves.Library, path string, old []string) fault.List {
+	var out fault.List
 	if op.Ms != nil {
 		low := int64(0)
 		if op.Kind == SetWork {
 			low = leastWork
 		}
-		out.within(path+".ms", int64(*op.Ms), low, int64(MaxStretch))
+		out.Within(path+".ms", int64(*op.Ms), low, int64(MaxStretch))
 	}
 	if op.Count != nil {
 		low, high := int64(0), int64(MaxSlots)
@@ -103,10 +104,10 @@ func (op Op) faults(lib *moves.Library, path string, old []string) Faults {
 		case SetWaves:
 			low, high = 1, MaxWaves
 		}
-		out.within(path+".count", int64(*op.Count), low, high)
+		out.Within(path+".count", int64(*op.Count), low, high)
 	}
 	if op.Kind == SetFormat && op.Format != Timed && op.Format != Reps {
-		out.add(path+".format", "timed or reps")
+		out.Add(path+".format", "timed or reps")
 	}
 	if op.Entry != nil {
 		out = append(out, op.Entry.faults(lib, path+".entry")...)
@@ -117,7 +118,7 @@ func (op Op) faults(lib *moves.Library, path string, old []string) Faults {
 	if op.Document != nil {
 		d := op.Document.upgraded()
 		for _, f := range append(d.faults(lib), CheckBans(lib, d.Bans, old)...) {
-			out.add(path+".document."+f.Path, "%s", f.Message)
+			out.Add(path+".document."+f.Path, "%s", f.Message)
 		}
 	}
 	return out

@@ -17,14 +17,14 @@ import (
 type Alternative struct {
 	Entry   Entry        `json:"entry"`
 	LoadG   measure.Mass `json:"loadG"`
-	IronPct float64      `json:"ironPct" doc:"off the wanted load; negative is too light"`
+	IronPct float64      `json:"ironPct"` // off the wanted load; negative is too light
 	// ResistancePct says the same of the comparable resistance.
 	ResistancePct float64      `json:"resistancePct"`
-	DeltaMs       measure.Span `json:"deltaMs" doc:"how much longer the class gets"`
-	Missing       bool         `json:"missing" doc:"the kit does not cover it beside the other lanes"`
+	DeltaMs       measure.Span `json:"deltaMs"` // how much longer the class gets
+	Missing       bool         `json:"missing"` // the kit does not cover it beside the other lanes
 	// Faults say why it would not be proposed; with any it is offered with a caution.
 	Faults []why.Why `json:"faults"`
-	Asks   []why.Why `json:"asks" doc:"what is to be asked before it is used"`
+	Asks   []why.Why `json:"asks"` // what is to be asked before it is used
 	// Compared says that the two resistances may be compared.
 	Compared bool `json:"compared"`
 	// Lost and Gained name demands that fall or rise against what stands there, Check

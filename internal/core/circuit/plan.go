@@ -85,26 +85,26 @@ func (c Context) choiceOf(e Entry) (choice.Entry, bool) {
 // Plan is everything that follows from a document in its context.
 type Plan struct {
 	TotalMs  measure.Span `json:"totalMs"`
-	ClassMs  measure.Span `json:"classMs" doc:"the minutes of the class"`
-	SlackMs  measure.Span `json:"slackMs" doc:"negative when the class does not fit"`
+	ClassMs  measure.Span `json:"classMs"` // the minutes of the class
+	SlackMs  measure.Span `json:"slackMs"` // negative when the class does not fit
 	Fits     bool         `json:"fits"`
 	Why      why.Why      `json:"why"`
 	Order    cue.Order    `json:"order"`
 	Slots    []SlotPlan   `json:"slots"`
 	Pressure []Pressure   `json:"pressure"`
 	Balance  []Beam       `json:"balance"`
-	Flags    []Flag       `json:"flags" doc:"what is worth a look; nothing is forbidden"`
+	Flags    []Flag       `json:"flags"` // what is worth a look; nothing is forbidden
 }
 
 // SlotPlan is one slot's times and cells.
 type SlotPlan struct {
 	ID      string        `json:"id"`
 	Pattern moves.Pattern `json:"pattern"`
-	WorkMs  measure.Span  `json:"workMs" doc:"one wave"`
-	SlotMs  measure.Span  `json:"slotMs" doc:"all waves and hand-overs"`
-	RestMs  measure.Span  `json:"restMs" doc:"rest to the next slot, grown where the change-over is longer"`
+	WorkMs  measure.Span  `json:"workMs"` // one wave
+	SlotMs  measure.Span  `json:"slotMs"` // all waves and hand-overs
+	RestMs  measure.Span  `json:"restMs"` // rest to the next slot, grown where the change-over is longer
 	RestWhy why.Why       `json:"restWhy"`
-	Grown   bool          `json:"grown" doc:"the change-over made the rest longer than planned"`
+	Grown   bool          `json:"grown"` // the change-over made the rest longer than planned
 	LearnMs measure.Span  `json:"learnMs"`
 	Cells   []Cell        `json:"cells"`
 	Shorts  []Short       `json:"shorts"`
@@ -115,31 +115,31 @@ type Cell struct {
 	Lane        moves.Lane   `json:"lane"`
 	People      int          `json:"people"`
 	Entry       Entry        `json:"entry"`
-	LoadG       measure.Mass `json:"loadG" doc:"all implements together"`
+	LoadG       measure.Mass `json:"loadG"` // all implements together
 	WantedG     measure.Mass `json:"wantedG"`
 	IronPct     float64      `json:"ironPct"`
-	PerSide     int          `json:"perSide" doc:"repetitions a side, or in all for two-sided moves"`
-	Reps        int          `json:"reps" doc:"of both sides in one set"`
+	PerSide     int          `json:"perSide"` // repetitions a side, or in all for two-sided moves
+	Reps        int          `json:"reps"`    // of both sides in one set
 	TwoSides    bool         `json:"twoSides"`
 	SetMs       measure.Span `json:"setMs"`
-	SwitchAtMs  measure.Span `json:"switchAtMs" doc:"0 when no switch is called"`
+	SwitchAtMs  measure.Span `json:"switchAtMs"` // 0 when no switch is called
 	PerLimbG    measure.Mass `json:"perLimbG"`
-	ComparableG measure.Mass `json:"comparableG" doc:"0 for moves without a comparable resistance"`
+	ComparableG measure.Mass `json:"comparableG"` // 0 for moves without a comparable resistance
 	LoadWhy     why.Why      `json:"loadWhy"`
 	TimeWhy     why.Why      `json:"timeWhy"`
 	// ShortPct is what the load is short of what the lane should be asked, before mends;
 	// LeftPct what the set as it stands still is short by, negative.
 	ShortPct    float64   `json:"shortPct"`
 	LeftPct     float64   `json:"leftPct"`
-	FarTooLight bool      `json:"farTooLight" doc:"too light by far, and said so"`
-	Faults      []why.Why `json:"faults" doc:"what would keep it from being proposed"`
-	Asks        []why.Why `json:"asks" doc:"what is to be asked before it is used"`
-	Log         *why.Why  `json:"log,omitempty" doc:"what the log decided"`
-	Beside      *Beside   `json:"beside,omitempty" doc:"an easier move for whoever asks"`
-	Setup       []string  `json:"setup" doc:"for the hold in use"`
+	FarTooLight bool      `json:"farTooLight"`      // too light by far, and said so
+	Faults      []why.Why `json:"faults"`           // what would keep it from being proposed
+	Asks        []why.Why `json:"asks"`             // what is to be asked before it is used
+	Log         *why.Why  `json:"log,omitempty"`    // what the log decided
+	Beside      *Beside   `json:"beside,omitempty"` // an easier move for whoever asks
+	Setup       []string  `json:"setup"`            // for the hold in use
 	Cautions    []string  `json:"cautions"`
-	Missing     bool      `json:"missing" doc:"the kit does not cover this load"`
-	Unknown     bool      `json:"unknown" doc:"the load names something the place does not have"`
+	Missing     bool      `json:"missing"` // the kit does not cover this load
+	Unknown     bool      `json:"unknown"` // the load names something the place does not have
 }
 
 // Beside is an easier move that stands beside a lane's for whoever asks, since it hurt
@@ -161,13 +161,13 @@ type Short struct {
 type Pressure struct {
 	Item    string `json:"item"`
 	Present int    `json:"present"`
-	Used    []int  `json:"used" doc:"in the order of the slots"`
+	Used    []int  `json:"used"` // in the order of the slots
 }
 
 // Beam weighs two kinds of slot against each other.
 type Beam struct {
-	Left   string `json:"left" enum:"push,front,two-legs,straight"`
-	Right  string `json:"right" enum:"pull,back,one-leg,sideways"`
+	Left   string `json:"left"`
+	Right  string `json:"right"`
 	LeftN  int    `json:"leftN"`
 	RightN int    `json:"rightN"`
 	Uneven bool   `json:"uneven"`

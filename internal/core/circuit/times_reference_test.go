@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -157,7 +158,7 @@ func TestDocumentLimits(t *testing.T) {
 		assert.NoError(t, d.Check(lib), c.path)
 		d = base.clone()
 		c.bad(&d)
-		var f *Fault
+		var f fault.Fault
 		require.ErrorAs(t, d.Check(lib), &f, c.path)
 		assert.Equal(t, c.path, f.Path)
 		assert.NotEmpty(t, f.Message)

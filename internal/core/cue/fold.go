@@ -39,7 +39,7 @@ const backGrace = 3000
 // Moving, the position at an instant t is PositionMs + max(0, t - AtMs): an
 // anchor in the future is a wait that has been added.
 type Anchor struct {
-	State      string `json:"state" enum:"ready,moving,held,ended"`
+	State      string `json:"state"`
 	PositionMs int64  `json:"positionMs"`
 	AtMs       int64  `json:"atMs"`
 	// WaitMs is what is left of an added wait while held.
@@ -72,13 +72,13 @@ const over = "over"
 // Effect is one row of the table of presses: what a press of a kind does in a
 // state. Whoever has no server at hand looks a press up in it.
 type Effect struct {
-	State string  `json:"state" enum:"ready,moving,held,ended,over"`
-	Kind  RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
-	Next  string  `json:"next" enum:"moving,held,ended"`
+	State string  `json:"state"`
+	Kind  RunKind `json:"kind"`
+	Next  string  `json:"next"`
 	// Place is where the class is then: where it was, or where a leap leads.
-	Place string `json:"place" enum:"here,after,before"`
+	Place string `json:"place"`
 	// Wait is what becomes of a wait: kept, dropped, or made longer.
-	Wait string `json:"wait" enum:"keep,drop,add"`
+	Wait string `json:"wait"`
 }
 
 // Effects is the table of presses. A press that is not in it changes nothing:

@@ -67,7 +67,7 @@ type Plan struct {
 type Block struct {
 	From  int64  `json:"fromMs"`
 	Until int64  `json:"untilMs"`
-	Kind  Kind   `json:"kind" enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,close"`
+	Kind  Kind   `json:"kind"`
 	Slot  string `json:"slot,omitempty"`
 	Round int    `json:"round,omitempty"`
 	Wave  int    `json:"wave,omitempty"`
@@ -80,9 +80,9 @@ type Event struct {
 	Lane string `json:"lane"`
 	Block
 	Variant string      `json:"variant,omitempty"`
-	Side    scheme.Side `json:"side,omitempty" enum:"left,right,both"`
+	Side    scheme.Side `json:"side,omitempty"`
 	// Next is the side to change to, in a change of sides.
-	Next scheme.Side `json:"next,omitempty" enum:"left,right,both"`
+	Next scheme.Side `json:"next,omitempty"`
 }
 
 // Order is a running order: blocks for the class and events for each lane, both

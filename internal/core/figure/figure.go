@@ -59,13 +59,13 @@ type prop struct {
 // Line is one limb or the trunk, from joint to joint, in thousandths of stature,
 // x to the front and y down from the top of the drawing.
 type Line struct {
-	Part   string   `json:"part" enum:"trunk,near-leg,far-leg,near-arm,far-arm"`
+	Part   string   `json:"part"`
 	Points [][2]int `json:"points"`
 }
 
 // Box is a thing in the drawing: a seat, a step, a wall, a post, an edge.
 type Box struct {
-	Kind string `json:"kind" enum:"box,wall,post,edge"`
+	Kind string `json:"kind"`
 	X    int    `json:"x"`
 	Y    int    `json:"y"`
 	W    int    `json:"w"`
@@ -74,10 +74,10 @@ type Box struct {
 
 // Drawing is a pose laid out on a floor.
 type Drawing struct {
-	Say    string `json:"say" doc:"the position in words"`
+	Say    string `json:"say"` // the position in words
 	Width  int    `json:"width"`
-	Height int    `json:"height" doc:"the floor lies here"`
-	Head   [3]int `json:"head" doc:"centre and radius"`
+	Height int    `json:"height"` // the floor lies here
+	Head   [3]int `json:"head"`   // centre and radius
 	Lines  []Line `json:"lines"`
 	Boxes  []Box  `json:"boxes"`
 }

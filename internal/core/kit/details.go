@@ -11,14 +11,14 @@ import (
 // ImplementDetails is what is known of an implement beyond its mass and height, as
 // typed.
 type ImplementDetails struct {
-	Rated *measure.Typed `json:"rated,omitempty" doc:"what a bench or box may carry"`
+	Rated *measure.Typed `json:"rated,omitempty"` // what a bench or box may carry
 	// A table: how it stands, its mass, its centre inside the line of the legs and
 	// the edge that is pulled outside it.
-	Legs      string         `json:"legs,omitempty" enum:"four-leg,glass,folding,extending,one-column,trestle,loose-top"`
+	Legs      string         `json:"legs,omitempty"`
 	TableMass *measure.Typed `json:"tableMass,omitempty"`
 	CentreIn  *measure.Typed `json:"centreIn,omitempty"`
-	EdgeOut   *measure.Typed `json:"edgeOut,omitempty" doc:"missing: the edge is not outside the legs"`
-	Pulls     []TypedPull    `json:"pulls,omitempty" nullable:"false" maxItems:"2" doc:"of a band, measured twice"`
+	EdgeOut   *measure.Typed `json:"edgeOut,omitempty"` // missing: the edge is not outside the legs
+	Pulls     []TypedPull    `json:"pulls,omitempty"`   // of a band, measured twice
 }
 
 // TypedPull is a pull of a band at a stretch, as typed.
@@ -41,17 +41,17 @@ func (d ImplementDetails) Known(i Implement) Implement {
 
 // ObjectDetails is how the mass of an object is known, and what else.
 type ObjectDetails struct {
-	How string `json:"how,omitempty" enum:"gross,net,volume,kind,weighed"`
+	How string `json:"how,omitempty"`
 	// What and In name the row of the household table: a package; a substance and
 	// its vessel; a known thing.
-	What string `json:"what,omitempty" maxLength:"20"`
-	In   string `json:"in,omitempty" maxLength:"20"`
+	What string `json:"what,omitempty"`
+	In   string `json:"in,omitempty"`
 	// Amount is the net mass or the volume on the label.
 	Amount *measure.Typed `json:"amount,omitempty"`
-	Volume *measure.Typed `json:"volume,omitempty" doc:"the room it takes in a container"`
-	Empty  *measure.Typed `json:"empty,omitempty" doc:"of a vessel"`
-	Refill bool           `json:"refill,omitempty" doc:"may be filled in steps of 50 ml"`
-	Traits []string       `json:"traits,omitempty" nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" maxItems:"6" doc:"each once"`
+	Volume *measure.Typed `json:"volume,omitempty"` // the room it takes in a container
+	Empty  *measure.Typed `json:"empty,omitempty"`  // of a vessel
+	Refill bool           `json:"refill,omitempty"` // may be filled in steps of 50 ml
+	Traits []string       `json:"traits,omitempty"` // each once
 }
 
 // Weigh gives what the household table says of the object; ok is false where the
@@ -107,10 +107,10 @@ func (d ObjectDetails) Check(mass measure.Mass) error {
 
 // ContainerDetails is what is known of a container beyond its masses.
 type ContainerDetails struct {
-	Volume *measure.Typed `json:"volume,omitempty" doc:"what goes in; missing limits nothing"`
-	Closed bool           `json:"closed,omitempty" doc:"a zip, buckle or drawstring keeps the contents in"`
-	Straps bool           `json:"straps,omitempty" doc:"hold it high and tight on the back"`
-	Wear   []string       `json:"wear,omitempty" nullable:"false" enum:"front,hand,hips,back" maxItems:"4" doc:"where it goes, each once; missing is anywhere"`
+	Volume *measure.Typed `json:"volume,omitempty"` // what goes in; missing limits nothing
+	Closed bool           `json:"closed,omitempty"` // a zip, buckle or drawstring keeps the contents in
+	Straps bool           `json:"straps,omitempty"` // hold it high and tight on the back
+	Wear   []string       `json:"wear,omitempty"`   // where it goes, each once; missing is anywhere
 }
 
 // Known fills a container in with its details.

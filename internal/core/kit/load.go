@@ -19,15 +19,23 @@ const (
 // Load names what is held, by ids: nothing; Count equal implements; Count equal
 // objects; or Parts packed in a container, without one vessels filled in part.
 type Load struct {
-	Kind      string    `json:"kind" enum:"none,implement,object,made"`
-	Item      string    `json:"item,omitempty" maxLength:"26" doc:"id of the implement or object"`
-	Count     int       `json:"count,omitempty" minimum:"0" maximum:"500"`
-	Container string    `json:"container,omitempty" maxLength:"26"`
-	Parts     []Portion `json:"parts,omitempty" nullable:"false" maxItems:"40" doc:"what a made load is packed with"`
+	Kind      string    `json:"kind"`
+	Item      string    `json:"item,omitempty"` // id of the implement or object
+	Count     int       `json:"count,omitempty"`
+	Container string    `json:"container,omitempty"`
+	Parts     []Portion `json:"parts,omitempty"` // what a made load is packed with
 }
 
 // Nothing is no load.
 var Nothing = Load{Kind: None}
+
+// Weighing is a load of which no more is known than what it weighs.
+func Weighing(m measure.Mass) Load {
+	if m == 0 {
+		return Nothing
+	}
+	return Load{Kind: Objects, Count: 1}
+}
 
 // Equal tells whether two loads take the same things.
 func (l Load) Equal(o Load) bool {

@@ -28,11 +28,19 @@ const (
 	Gallon     Unit = "gal" // of the United States: 231 cubic inches
 )
 
+// OfLength is what a bare length means to somebody whose bare masses mean the unit.
+func (u Unit) OfLength() Unit {
+	if u == Pound {
+		return Inch
+	}
+	return Centimetre
+}
+
 // Typed is a quantity as somebody typed it: decimal text and unit. It is the
 // truth that is stored; grams or millimetres are derived from it once.
 type Typed struct {
-	Decimal string `json:"decimal" maxLength:"24" pattern:"^[0-9]+([.][0-9]+)?$"`
-	Unit    Unit   `json:"unit" enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in,l,ml,gal"`
+	Decimal string `json:"decimal"`
+	Unit    Unit   `json:"unit"`
 }
 
 // Whole writes a whole number as the decimal of a Typed.
@@ -215,4 +223,16 @@ func contains(us []Unit, u Unit) bool {
 		}
 	}
 	return false
+}
+
+// Quantity is a typed quantity with its grams, millimetres or millilitres.
+type Quantity struct {
+	Typed
+	Whole int64 `json:"whole"`
+}
+
+// QuantityOf derives the whole of a typed quantity, which was read before it was kept.
+func QuantityOf(t Typed) Quantity {
+	whole, _ := t.Whole()
+	return Quantity{t, whole}
 }

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/scheme"
 )
@@ -28,27 +29,24 @@ const (
 	maxNeeds = 4   // what an entry can stand on, lean on and pull at
 )
 
-// FieldFault is what is wrong with a field, and the mend.
-type FieldFault struct{ Field, Message string }
-
 // Check gives the faults of a variant as one error, each with its field.
 func (v *Variant) Check() error {
 	var out []error
 	for _, f := range v.Faults() {
-		out = append(out, fmt.Errorf("%s: %s", f.Field, f.Message))
+		out = append(out, fmt.Errorf("%s: %s", f.Path, f.Message))
 	}
 	return errors.Join(out...)
 }
 
 // checker collects the faults of a variant.
 type checker struct {
-	out  []FieldFault
+	out  fault.List
 	seen map[string]bool
 }
 
 func (c *checker) add(field, format string, args ...any) {
 	if !c.seen[field] {
-		c.out = append(c.out, FieldFault{field, fmt.Sprintf(format, args...)})
+		c.out.Add(field, format, args...)
 	}
 	c.seen[field] = true
 }
@@ -67,7 +65,7 @@ func (c *checker) within(field string, value, low, high float64) {
 
 // Faults says what is wrong with a variant by itself, every field once. Its place on a
 // ladder is the library's business.
-func (v *Variant) Faults() []FieldFault {
+func (v *Variant) Faults() fault.List {
 	c := &checker{seen: map[string]bool{}}
 	if !idShape.MatchString(v.ID) || len(v.ID) > 60 {
 		c.add("id", "small letters, digits and hyphens, at most 60")

@@ -194,3 +194,18 @@ func (l *Library) admit(v *Variant) error {
 
 // OwnPrefix begins the id of every move of an instructor's own.
 const OwnPrefix = "own-"
+
+// Ordered lists the moves as a card index has them: by pattern, within one ladders before
+// what stands by itself.
+func (l *Library) Ordered() []*Variant {
+	out := slices.Clone(l.All())
+	rank := func(v *Variant) int {
+		n := 2 * slices.Index(Patterns, v.Pattern)
+		if v.Ladder == "" {
+			n++
+		}
+		return n
+	}
+	slices.SortStableFunc(out, func(a, b *Variant) int { return rank(a) - rank(b) })
+	return out
+}

@@ -103,12 +103,12 @@ type Fault struct {
 type Variant struct {
 	ID      string      `json:"id"`
 	Name    string      `json:"name"`
-	Also    []string    `json:"also,omitempty" doc:"other common names"`
-	Family  body.Family `json:"family" enum:"squat,hinge,bridge,push,pull,none"`
+	Also    []string    `json:"also,omitempty"` // other common names
+	Family  body.Family `json:"family"`
 	Pattern Pattern     `json:"pattern"`
-	Role    Role        `json:"role" enum:"main,accessory,isolation,finisher,prep,skill"`
+	Role    Role        `json:"role"`
 	// Covers are patterns that it trains besides its own.
-	Covers []Pattern `json:"covers,omitempty" nullable:"false"`
+	Covers []Pattern `json:"covers,omitempty"`
 	// Ladder and Rung place it; Lever tells what changed from the rung below.
 	Ladder string `json:"ladder,omitempty"`
 	Rung   int    `json:"rung,omitempty"`
@@ -116,13 +116,13 @@ type Variant struct {
 	// Learn are the moves to know first, in order.
 	Learn []string `json:"learn,omitempty"`
 	// Gate names what must be passed before this is proposed to anybody.
-	Gate  string `json:"gate,omitempty" enum:"half-body-25"`
-	Plane string `json:"plane" enum:"front-to-back,sideways,turning"`
-	Sides Sides  `json:"sides" enum:"both,per-side,alternating"`
+	Gate  string `json:"gate,omitempty"`
+	Plane string `json:"plane"`
+	Sides Sides  `json:"sides"`
 	// Lanes whose default mark this is.
-	Lanes []Lane `json:"lanes" enum:"ground,middle,reach"`
+	Lanes []Lane `json:"lanes"`
 	// OnlyLanes, where present, are the only ones that are given it.
-	OnlyLanes []Lane `json:"onlyLanes,omitempty" nullable:"false" enum:"ground,middle,reach"`
+	OnlyLanes []Lane `json:"onlyLanes,omitempty"`
 	// ByLog marks what is given only to who has the rung below in the log.
 	ByLog bool `json:"byLog,omitempty"`
 	// OneArm marks what one arm at a time does while both legs stand; OneLeg what
@@ -133,7 +133,7 @@ type Variant struct {
 	Holds      []HoldID    `json:"holds"`
 	Start      *Start      `json:"start,omitempty"`
 	// Class is the weight it asks for, from its starting share.
-	Class string `json:"class" enum:"none,light,light-medium,medium,medium-heavy,heavy"`
+	Class string `json:"class"`
 	// Needs are the anchors it cannot do without: seat, bench, step, edge,
 	// foot-rest, table, band.
 	Needs []string `json:"needs"`
@@ -151,7 +151,7 @@ type Variant struct {
 	// WeakLinks are what gives out first: grip, low-back, shoulder.
 	WeakLinks []string `json:"weakLinks"`
 	// Thigh is the half of the thigh that works most: front, back or none.
-	Thigh string `json:"thigh" enum:"front,back,none"`
+	Thigh string `json:"thigh"`
 	// Demands on joints, balance, grip and by impact: 1 a little, 2 clearly, 3 high.
 	Demands map[string]int `json:"demands"`
 	// Emphasis is how the work is shared, as a planning aid; the shares add up to 1.
@@ -169,7 +169,7 @@ type Variant struct {
 	// Anchored marks what pulls at something that holds the feet.
 	Anchored bool `json:"anchored,omitempty"`
 	// TouchesToo adds to what the rules say that it asks.
-	TouchesToo []Touch `json:"touches,omitempty" nullable:"false"`
+	TouchesToo []Touch `json:"touches,omitempty"`
 	// InTurn is a house's way with the sides: in turn instead of one, then the other.
 	InTurn bool `json:"inTurn,omitempty"`
 	// Parts of a complex or a unit, in order; each is called.
@@ -178,7 +178,7 @@ type Variant struct {
 	Setup   []string `json:"setup"`
 	// HoldLines say where the load goes where the hold's usual line does not fit.
 	HoldLines map[HoldID]string `json:"holdLines,omitempty"`
-	Cues      []string          `json:"cues" doc:"in teaching order, one at a time"`
+	Cues      []string          `json:"cues"` // in teaching order, one at a time
 	// HouseCues is how many of them, at the front, are the house's: they are said
 	// always and are no part of the queue.
 	HouseCues int   `json:"houseCues,omitempty"`
@@ -190,9 +190,9 @@ type Variant struct {
 	Down     string   `json:"down,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
 	Stop     []string `json:"stop"`
-	Shoes    string   `json:"shoes" enum:"any,flat,socks,off"`
+	Shoes    string   `json:"shoes"`
 	// View is where to stand to show it.
-	View string `json:"view" enum:"side,diagonal,back"`
+	View string `json:"view"`
 }
 
 // Joints lists what a demand can name, from the ground up.
@@ -335,3 +335,6 @@ func (v *Variant) TempoOf() scheme.Tempo {
 	t, _ := scheme.ParseTempo(v.Tempo)
 	return t
 }
+
+// HeldSo tells whether a move may be held so.
+func (v *Variant) HeldSo(h HoldID) bool { return slices.Contains(v.Holds, h) }

@@ -9,9 +9,9 @@ import (
 
 // File is a set of own moves as it goes out and comes in: open JSON.
 type File struct {
-	Format string     `json:"format" enum:"nimbleanvil-moves"`
-	V      int        `json:"v" minimum:"1" maximum:"1"`
-	Moves  []*Variant `json:"moves" maxItems:"300"`
+	Format string     `json:"format"`
+	V      int        `json:"v"`
+	Moves  []*Variant `json:"moves"`
 }
 
 // FileFormat stands at the top of a file of moves.
@@ -39,7 +39,7 @@ type Preview struct {
 	Added   []string `json:"added"`
 	Changed []string `json:"changed"`
 	Same    []string `json:"same"`
-	Fault   string   `json:"fault,omitempty" doc:"why it cannot be taken in; empty when it can"`
+	Fault   string   `json:"fault,omitempty"` // why it cannot be taken in; empty when it can
 }
 
 // Merge holds incoming moves against a studio's own, the oldest first. Stamp names

@@ -3,6 +3,8 @@ package moves
 import (
 	"math/rand/v2"
 	"slices"
+
+	"nimbleanvil/internal/core/measure"
 )
 
 // Part is one part of a complex, a chain or a unit, and how often it comes in one
@@ -87,6 +89,12 @@ func (l *Library) Stages(ladder string) []string {
 
 // Directions of called footwork in a square, clockwise from the front.
 var Directions = []string{"front", "front-right", "right", "back-right", "back", "back-left", "left", "front-left"}
+
+// A bout of called footwork: 45 s, a call every three (common practice, house).
+const (
+	BoutCalls = 15
+	CallEvery = 3 * measure.Second
+)
 
 // Footwork gives the calls of a bout: every direction at least once, none twice
 // running, the same for the same seed. At least as many calls as directions are

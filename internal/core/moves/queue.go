@@ -46,7 +46,7 @@ func (l *Library) Taught(sessions [][]string) map[string]int {
 // TodaysCue is what to say of a move today.
 type TodaysCue struct {
 	Cue
-	Fresh bool `json:"fresh" doc:"the one that is new to the group today"`
+	Fresh bool `json:"fresh"` // the one that is new to the group today
 }
 
 // Today gives what to say of each move of a circuit, each once, in order: the one

@@ -2,10 +2,11 @@ package moves
 
 import (
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
 	"sync"
+
+	"nimbleanvil/internal/core/fault"
 )
 
 // School is a matter on which practitioners differ, with its options and what
@@ -73,32 +74,30 @@ func ParseStyle(b []byte) (Style, error) {
 	return s, err
 }
 
-// StyleFault names what in a style cannot be.
-type StyleFault struct{ Path, Message string }
-
 // Check refuses schools, options and moves that nobody knows, all of them by their
 // place.
-func (s Style) Check(lib *Library) []StyleFault {
-	var out []StyleFault
+func (s Style) Check(lib *Library) fault.List {
+	var out fault.List
 	check := func(path string, choice map[string]string) {
 		for _, school := range slices.Sorted(maps.Keys(choice)) {
 			option := choice[school]
 			i := slices.IndexFunc(Schools(), func(x School) bool { return x.ID == school })
 			switch {
 			case i < 0:
-				out = append(out, StyleFault{path + "." + school, "there is no such school"})
+				out.Add(path+"."+school, "there is no such school")
 			case !slices.ContainsFunc(Schools()[i].Options, func(o Option) bool { return o.ID == option }):
-				out = append(out, StyleFault{path + "." + school, fmt.Sprintf("%q is none of its options", option)})
+				out.Add(path+"."+school, "%q is none of its options", option)
 			}
 		}
 	}
 	check("studio", s.Studio)
 	if len(s.Moves) > MaxExceptions {
-		return append(out, StyleFault{"moves", fmt.Sprintf("at most %d exceptions", MaxExceptions)})
+		out.Add("moves", "at most %d exceptions", MaxExceptions)
+		return out
 	}
 	for _, id := range slices.Sorted(maps.Keys(s.Moves)) {
 		if _, ok := lib.Get(id); !ok {
-			out = append(out, StyleFault{"moves." + id, "there is no such move"})
+			out.Add("moves."+id, "there is no such move")
 			continue
 		}
 		check("moves."+id, s.Moves[id])

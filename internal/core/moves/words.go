@@ -32,7 +32,7 @@ func BeyondKitOf(p Pattern) []Beyond {
 // Word is a word of the trade and what it means here.
 type Word struct {
 	Term  string   `json:"term"`
-	Also  []string `json:"also" doc:"other forms of it in the texts"`
+	Also  []string `json:"also"` // other forms of it in the texts
 	Means string   `json:"means"`
 }
 

@@ -111,9 +111,9 @@ func jointsOf(lib *moves.Library, l Line) []string {
 
 // Result is a verdict on a line and what to do about it.
 type Result struct {
-	Verdict string  `json:"verdict" enum:"form-lost,heavy,far-too-light,light,right"`
+	Verdict string  `json:"verdict"`
 	AtLimit bool    `json:"atLimit"`
-	Advice  Advice  `json:"advice" enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`
+	Advice  Advice  `json:"advice"`
 	Why     why.Why `json:"why"`
 }
 

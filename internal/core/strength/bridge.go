@@ -148,8 +148,8 @@ type Week struct {
 	Reps  int          `json:"reps"`
 	Tempo string       `json:"tempo"`
 	Move  string       `json:"move"`
-	By    Means        `json:"by" enum:"load,reps,blend,tempo,variant,made,uneven"`
-	Blend *Blend       `json:"blend" doc:"null unless by blend"`
+	By    Means        `json:"by"`
+	Blend *Blend       `json:"blend"` // null unless by blend
 }
 
 // Gap is a range of loads, both ends inclusive.

@@ -22,10 +22,10 @@ const (
 
 // Term is one named quantity of a reason.
 type Term struct {
-	Name  string  `json:"name" doc:"what the quantity is in this reason"`
-	Kind  Kind    `json:"kind" enum:"massG,lengthMm,spanMs,count,share,pct,text,volumeMl"`
+	Name  string  `json:"name"` // what the quantity is in this reason
+	Kind  Kind    `json:"kind"`
 	Value float64 `json:"value,omitempty"`
-	Text  string  `json:"text,omitempty" doc:"an id, for kind text"`
+	Text  string  `json:"text,omitempty"` // an id, for kind text
 }
 
 // Why explains one number: a code that the catalogue of texts knows, the terms
@@ -33,7 +33,7 @@ type Term struct {
 type Why struct {
 	Code   Code   `json:"code"`
 	Terms  []Term `json:"terms,omitempty"`
-	Source Source `json:"source" enum:"published,model,common-practice,house,arithmetic,typed"`
+	Source Source `json:"source"`
 	Parts  []Why  `json:"parts,omitempty"`
 }
 

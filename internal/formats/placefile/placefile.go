@@ -14,6 +14,9 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/kit"
 )
 
 // Format and Version stand at the top of a JSON file.
@@ -288,9 +291,6 @@ func JSON(rows []Row) ([]byte, error) {
 	return append(b, '\n'), err
 }
 
-// Words splits a list.
-func Words(s string) []string { return strings.Fields(s) }
-
 // Yes reads a yes or no; ok is false for anything else.
 func Yes(s string) (yes, ok bool) {
 	switch strings.ToLower(s) {
@@ -320,4 +320,40 @@ func Number(s string) (int, error) {
 		return 0, errors.New("a whole number from 1 to 500")
 	}
 	return n, nil
+}
+
+// Typed gives a row as it would be typed into a form, with what of its words and numbers
+// cannot be read.
+func (r Row) Typed() (kit.Row, fault.List) {
+	var wrong fault.List
+	yes := func(field, text string) bool {
+		is, ok := Yes(text)
+		if !ok {
+			wrong.Note(field, "yes or nothing", text)
+		}
+		return is
+	}
+	n, err := Number(r.Count)
+	if err != nil {
+		wrong.Note("count", err.Error(), r.Count)
+	}
+	return kit.Row{Item: r.Item, Name: r.Name, Count: n, Mass: r.Mass, Volume: r.Volume,
+		Kind: r.Kind, Height: r.Height, Rated: r.Rated, Legs: r.Legs, TableMass: r.TableMass, CentreIn: r.CentreIn, EdgeOut: r.EdgeOut,
+		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: yes("checked", r.Checked),
+		Use: r.Use, How: r.How, What: r.What, In: r.In, Empty: r.Empty, Refill: yes("refill", r.Refill), Traits: strings.Fields(r.Traits),
+		Max: r.Max, Closed: yes("closed", r.Closed), Straps: yes("straps", r.Straps), Wear: strings.Fields(r.Wear)}, wrong
+}
+
+// Of writes a row of a place as a row of a file; whose place it is, and its id, are left
+// to whoever knows them.
+func Of(r kit.Row) Row {
+	out := Row{Item: r.Item, Name: r.Name, Mass: r.Mass, Volume: r.Volume,
+		Kind: r.Kind, Height: r.Height, Rated: r.Rated, Legs: r.Legs, TableMass: r.TableMass, CentreIn: r.CentreIn, EdgeOut: r.EdgeOut,
+		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: Word(r.Checked),
+		Use: r.Use, How: r.How, What: r.What, In: r.In, Empty: r.Empty, Refill: Word(r.Refill), Traits: strings.Join(r.Traits, " "),
+		Max: r.Max, Closed: Word(r.Closed), Straps: Word(r.Straps), Wear: strings.Join(r.Wear, " ")}
+	if r.Item != kit.ContainerRow {
+		out.Count = strconv.Itoa(r.Count)
+	}
+	return out
 }

@@ -5,30 +5,26 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"regexp"
 	"slices"
 	"time"
 
 	"nimbleanvil/internal/core/circuit"
-	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/strictjson"
 )
 
-// Fault names what in a file cannot be.
-type Fault struct{ Path, Message string }
-
-func (f Fault) Error() string { return f.Path + ": " + f.Message }
-
 // maxFaults is how many faults a check looks for: beyond, the file is somebody else's.
 const maxFaults = 100
 
 // Check looks for what the shape of the file does not forbid: doubled ids, classes at
-// places that are not there, circuits no program could have made, quantities that are
-// none, days out of all calendars. Names are read in their place.
-func (f *File) Check() []Fault {
+// places that are not there, circuits and plans no program could have made, whatever a
+// form would refuse, days out of all calendars. Names are read in their place.
+func (f *File) Check() fault.List {
 	c := checker{ids: map[string]string{}, places: map[string]bool{}}
 	c.name("studio.name", &f.Studio.Name)
 	c.zone("studio.timeZone", f.Studio.TimeZone)
@@ -53,12 +49,12 @@ type checker struct {
 	ids    map[string]string // id -> where it stands
 	places map[string]bool
 	lib    *moves.Library
-	faults []Fault
+	faults fault.List
 }
 
 func (c *checker) fail(path, format string, args ...any) {
 	if len(c.faults) < maxFaults {
-		c.faults = append(c.faults, Fault{path, fmt.Sprintf(format, args...)})
+		c.faults.Add(path, format, args...)
 	}
 }
 
@@ -96,50 +92,6 @@ func (c *checker) retired(path string, at *time.Time) {
 	}
 }
 
-func (c *checker) mass(path string, q Quantity, least, most int64) {
-	if whole, err := q.Whole(); err != nil || whole < least || whole > most {
-		c.fail(path, "from %d to %d grams or millimetres, as %s cannot be", least, most, q.Decimal+" "+q.Unit)
-	}
-}
-
-// plain is a number written out: no exponent can blow it up.
-var plain = regexp.MustCompile(`^[0-9]{1,12}(\.[0-9]{1,11})?$`)
-
-// Whole gives the grams or millimetres of a quantity.
-func (q Quantity) Whole() (int64, error) {
-	if !plain.MatchString(q.Decimal) {
-		return 0, errors.New("write the number out")
-	}
-	return measure.Typed{Decimal: q.Decimal, Unit: measure.Unit(q.Unit)}.Whole()
-}
-
-// place checks ids, names and instants; what a thing may be is checked with the rules of
-// its form by whoever brings it in.
-func (c *checker) place(path string, p *Place) {
-	c.id(path, p.ID)
-	c.name(path+".name", &p.Name)
-	c.retired(path, p.Retired)
-	c.places[p.ID] = true
-	for i := range p.Implements {
-		c.thing(fmt.Sprintf("%s.implements[%d]", path, i), p.Implements[i].ID, &p.Implements[i].Name, p.Implements[i].Retired)
-	}
-	for i := range p.Objects {
-		c.thing(fmt.Sprintf("%s.objects[%d]", path, i), p.Objects[i].ID, &p.Objects[i].Name, p.Objects[i].Retired)
-	}
-	for i := range p.Containers {
-		c.thing(fmt.Sprintf("%s.containers[%d]", path, i), p.Containers[i].ID, &p.Containers[i].Name, p.Containers[i].Retired)
-	}
-}
-
-func (c *checker) thing(path, id string, name *string, retired *time.Time) {
-	c.id(path, id)
-	c.name(path+".name", name)
-	c.retired(path, retired)
-}
-
-// maxPeople is how many people a class has at the most, and 1 at the least.
-const maxPeople = 500
-
 func (c *checker) class(path string, k *Class) {
 	c.id(path, k.ID)
 	c.name(path+".name", &k.Name)
@@ -150,26 +102,13 @@ func (c *checker) class(path string, k *Class) {
 		c.fail(path+".date", "%v", err)
 	}
 	c.zone(path+".timeZone", k.TimeZone)
-	lanes, people := map[string]bool{}, map[string]bool{"ground": true, "middle": true, "reach": true}
-	all := 0
-	for i, l := range k.Lanes {
-		at := fmt.Sprintf("%s.lanes[%d]", path, i)
-		if lanes[l.Lane] {
-			c.fail(at+".lane", "each lane once")
-		}
-		lanes[l.Lane] = true
-		all += l.People
-		c.mass(at+".body", l.Body, 20_000, 300_000)
-		c.mass(at+".stature", l.Stature, 1000, 2300)
-	}
-	if all < 1 || all > maxPeople {
-		c.fail(path+".lanes", "a class has from 1 to %d people, not %d", maxPeople, all)
-	}
+	subjects := map[string]bool{"ground": true, "middle": true, "reach": true}
+	c.lanes(path+".lanes", k.Lanes)
 	for i := range k.People {
 		at := fmt.Sprintf("%s.people[%d]", path, i)
 		c.id(at, k.People[i].ID)
 		c.name(at+".name", &k.People[i].Name)
-		people[k.People[i].ID] = true
+		subjects[k.People[i].ID] = true
 	}
 	versions := map[int]bool{}
 	if k.Circuit != nil {
@@ -187,20 +126,25 @@ func (c *checker) class(path string, k *Class) {
 		at := fmt.Sprintf("%s.log[%d]", path, i)
 		c.instant(at+".written", l.Written)
 		for n, p := range l.Overtaken {
-			c.instant(fmt.Sprintf("%s.overtaken[%d].written", at, n), p.Written)
+			past := fmt.Sprintf("%s.overtaken[%d]", at, n)
+			c.instant(past+".written", p.Written)
+			c.written(past, progress.Written{Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: progress.Pain(p.Pain), Joint: p.Joint, Others: p.Others})
 		}
 		key := l.Subject + "/" + l.Slot
 		switch {
-		case !people[l.Subject]:
+		case !subjects[l.Subject]:
 			c.fail(at+".subject", "there is nobody of this id in the class")
 		case lines[key]:
 			c.fail(at, "each slot of a person or lane once")
-		case l.InForm > l.Done:
-			c.fail(at+".inForm", "no more repetitions are in form than were done")
-		case l.Pain != "joint" && (l.Joint != "" || l.Others):
-			c.fail(at+".joint", "a joint is named only where one hurts")
 		}
 		lines[key] = true
+		c.written(at, progress.Written{Done: l.Done, InForm: l.InForm, Reserve: l.Reserve, Pain: progress.Pain(l.Pain), Joint: l.Joint, Others: l.Others})
+	}
+}
+
+func (c *checker) written(path string, w progress.Written) {
+	for _, f := range w.Check() {
+		c.fail(path+"."+f.Path, "%s", f.Message)
 	}
 }
 
@@ -310,6 +254,10 @@ func strict(c *checker, at string, raw json.RawMessage, into any) bool {
 func (c *checker) run(path string, r Run) {
 	c.id(path, r.ID)
 	c.instant(path+".made", r.Made)
+	var bad fault.Fault
+	if _, err := run.Decode(r.Plan); errors.As(err, &bad) {
+		c.fail(fault.Join(path+".plan", bad.Path), "%s", bad.Message)
+	}
 	seen := map[string]bool{}
 	for i, p := range r.Presses {
 		at := fmt.Sprintf("%s.presses[%d]", path, i)

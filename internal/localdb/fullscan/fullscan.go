@@ -190,7 +190,7 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 		case kind == "longtext":
 			value = "'{}'"
 		case kind == "varchar":
-			value = "CONCAT('v', seq % 10)"
+			value = "CONCAT('v', seq % 100)" // some must be each once in a studio
 		}
 		names, values = append(names, "`"+name+"`"), append(values, value)
 	}

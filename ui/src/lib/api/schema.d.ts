@@ -2302,7 +2302,7 @@ export interface components {
             /** @description may be filled in steps of 50 ml */
             refill?: boolean;
             /** @description each once */
-            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged")[];
+            traits?: ("soft" | "loose" | "glass" | "hot" | "hard-edged" | "sharp")[];
             /**
              * @description a hand closes round it; held against the body; only in a container
              * @enum {string}

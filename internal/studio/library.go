@@ -1,4 +1,4 @@
-package api
+package studio
 
 import (
 	"context"
@@ -18,8 +18,8 @@ type libraries struct {
 const maxLibraries = 32
 
 // library gives the library as the studio teaches it.
-func (s *server) library(ctx context.Context) (*moves.Library, error) {
-	stamp, err := s.Store.LibraryStamp(ctx, s.Scope)
+func (s Studio) library(ctx context.Context) (*moves.Library, error) {
+	stamp, err := s.store.LibraryStamp(ctx, s.scope)
 	if err != nil {
 		return nil, err
 	}
@@ -27,7 +27,7 @@ func (s *server) library(ctx context.Context) (*moves.Library, error) {
 }
 
 // libraryOf gives the library of a stamp that has just been read.
-func (s *server) libraryOf(ctx context.Context, stamp string) (*moves.Library, error) {
+func (s Studio) libraryOf(ctx context.Context, stamp string) (*moves.Library, error) {
 	if stamp == "" { // nothing has been changed here
 		return plainLibrary(), nil
 	}
@@ -37,7 +37,7 @@ func (s *server) libraryOf(ctx context.Context, stamp string) (*moves.Library, e
 	if lib != nil {
 		return lib, nil
 	}
-	style, own, stamp, err := s.Store.Teaching(ctx, s.Scope)
+	style, own, stamp, err := s.store.Teaching(ctx, s.scope)
 	if err != nil {
 		return nil, err
 	}

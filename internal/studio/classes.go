@@ -1,31 +1,28 @@
-package api
+package studio
 
 import (
 	"context"
-	"errors"
-	"net/http"
-	"strconv"
 	"time"
 
-	"github.com/danielgtaylor/huma/v2"
-
-	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/calendar"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/names"
-	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 )
 
 // Lane is how many people a class has in a lane and the body it is computed for.
 type Lane struct {
-	Lane    string   `json:"lane" enum:"ground,middle,reach"`
-	People  int      `json:"people"`
-	Body    Quantity `json:"body"`
-	Stature Quantity `json:"stature"`
+	Lane    string           `json:"lane" enum:"ground,middle,reach"`
+	People  int              `json:"people"`
+	Body    measure.Quantity `json:"body"`
+	Stature measure.Quantity `json:"stature"`
 	// BodyKnown says that somebody typed the body; else it is what is reckoned with, and
 	// supports are judged for more.
 	BodyKnown bool `json:"bodyKnown"`
@@ -56,7 +53,7 @@ type Occurrence struct {
 
 // OccurrenceInput is what is typed of a class.
 type OccurrenceInput struct {
-	Name    Name        `json:"name"`
+	Name    names.Name  `json:"name"`
 	Date    string      `json:"date" format:"date" doc:"from 1970 to 2199"`
 	Time    string      `json:"time" pattern:"^([01][0-9]|2[0-3]):[0-5][0-9]$" patternDescription:"a time such as 18:30"`
 	Minutes int         `json:"minutes" minimum:"5" maximum:"240"`
@@ -83,109 +80,23 @@ type Today struct {
 	Next  *TodayClass  `json:"next,omitempty"`
 	Later []TodayClass `json:"later"`
 	Past  []TodayClass `json:"past" doc:"the newest first"`
-	Items []Item       `json:"items" doc:"kit that the needs name"`
+	Items []kit.Item   `json:"items" doc:"kit that the needs name"`
 }
 
-// Item names a piece of kit.
-type Item struct {
-	ID   string    `json:"id"`
-	Name string    `json:"name"`
-	Kind string    `json:"kind" doc:"kind of implement, or object or container"`
-	Mass *Quantity `json:"mass,omitempty"`
-}
-
-// OccurrencePath names a class.
-type OccurrencePath struct {
-	Occurrence string `path:"occurrence" pattern:"^[0-9a-z]{26}$"`
-}
-
-func (s *server) registerOccurrences(a huma.API) {
-	operation(a, http.MethodGet, "/api/today", "get-today", "The next class and what it still needs", s.today)
-	operation(a, http.MethodGet, "/api/occurrences/{occurrence}", "get-occurrence", "A class",
-		func(ctx context.Context, in *OccurrencePath) (*result[TodayClass], error) {
-			row, err := s.Store.Occurrence(ctx, s.Scope, in.Occurrence)
-			if err != nil {
-				return nil, err
-			}
-			all, _, err := s.todayClasses(ctx, []store.Listed{row})
-			if err != nil {
-				return nil, err
-			}
-			return answer(all[0]), nil
-		})
-	checked(a, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, in *struct {
-		OccurrencePath
-		Body OccurrenceInput
-	}, wrong *problem.Faults) (*result[Occurrence], error) {
-		st, err := s.Store.Studio(ctx, s.Scope)
-		if err != nil {
-			return nil, err
-		}
-		b := in.Body
-		date, err := names.Day(b.Date)
-		if err != nil {
-			wrong.Add("body.date", err.Error(), b.Date)
-		}
-		lanes := typed(st.MassUnit, wrong).laneRows(b.Lanes)
-		if wrong.Failed() {
-			return nil, wrong.Problem()
-		}
-		row := store.Class{Occurrence: store.Occurrence{PublicID: in.Occurrence, Name: string(b.Name), LocalDate: date, LocalTime: b.Time, TimeZone: st.TimeZone, Minutes: b.Minutes}, Lanes: lanes}
-		if err := s.Store.PutClass(ctx, s.Scope, b.PlaceID, row); err != nil {
-			return nil, err
-		}
-		c, err := s.Store.Class(ctx, s.Scope, in.Occurrence)
-		if err != nil {
-			return nil, err
-		}
-		return answer(occurrenceOf(c)), nil
-	})
-}
-
-const (
-	defaultBody    = "70 kg"
-	defaultStature = "170 cm"
-	maxPeople      = 500
-)
-
-// laneRows reads what was typed of the lanes. Somebody must be there.
-func (t *typing) laneRows(in []LaneInput) []store.OccurrenceLane {
-	var out []store.OccurrenceLane
-	seen := map[string]bool{}
-	people := 0
-	for i, l := range in {
-		at := "lanes[" + strconv.Itoa(i) + "]"
-		if seen[l.Lane] {
-			t.fault(at+".lane", "each lane stands once", l.Lane)
-		}
-		seen[l.Lane] = true
-		people += l.People
-		typed := l.Body != ""
-		if l.Body == "" {
-			l.Body = defaultBody
-		}
-		if l.Stature == "" {
-			l.Stature = defaultStature
-		}
-		m, err := measure.ReadMass(l.Body, t.unit, body.MaxMass)
-		if err == nil && measure.Mass(m.Whole) < body.MinMass {
-			err = errors.New("a body of 20 to 300 kg, please")
-		}
-		if err != nil {
-			t.fault(at+".body", err.Error(), l.Body)
-		}
-		h, err := measure.ReadLength(l.Stature, measure.Centimetre, body.MaxStature)
-		if err == nil && measure.Length(h.Whole) < body.MinStature {
-			err = errors.New("a stature of 100 to 230 cm, please")
-		}
-		if err != nil {
-			t.fault(at+".stature", err.Error(), l.Stature)
-		}
-		out = append(out, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: m.Decimal, BodyUnit: string(m.Unit), BodyG: m.Whole, BodyKnown: typed,
-			StatureDecimal: h.Decimal, StatureUnit: string(h.Unit), StatureMm: h.Whole})
+// lanesOf reads the lanes of a class in the studio's unit.
+func lanesOf(in []LaneInput, unit measure.Unit, at string, wrong *fault.List) []store.OccurrenceLane {
+	rows := make([]people.LaneRow, 0, len(in))
+	for _, l := range in {
+		rows = append(rows, people.LaneRow(l))
 	}
-	if people == 0 || people > maxPeople {
-		t.fault("lanes", "a class has from 1 to 500 people", people)
+	lanes, faults := people.CheckLanes(rows, unit)
+	for _, f := range faults.Under(at) {
+		wrong.Note(f.Path, f.Message, f.Value)
+	}
+	out := make([]store.OccurrenceLane, 0, len(lanes))
+	for _, l := range lanes {
+		out = append(out, store.OccurrenceLane{Lane: string(l.Lane), People: l.People, BodyDecimal: l.Body.Decimal, BodyUnit: string(l.Body.Unit), BodyG: l.Body.Whole,
+			BodyKnown: l.BodyKnown, StatureDecimal: l.Stature.Decimal, StatureUnit: string(l.Stature.Unit), StatureMm: l.Stature.Whole})
 	}
 	return out
 }
@@ -196,24 +107,74 @@ func occurrenceOf(c store.Class) Occurrence {
 	for _, l := range moves.Lanes {
 		for _, r := range c.Lanes {
 			if r.Lane == string(l) {
-				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, Quantity{r.BodyDecimal, r.BodyUnit, r.BodyG}, Quantity{r.StatureDecimal, r.StatureUnit, r.StatureMm}, r.BodyKnown})
+				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, measure.Quantity{Typed: *typedOf(r.BodyDecimal, r.BodyUnit), Whole: r.BodyG},
+					measure.Quantity{Typed: *typedOf(r.StatureDecimal, r.StatureUnit), Whole: r.StatureMm}, r.BodyKnown})
 			}
 		}
 	}
 	return o
 }
 
-// startOf gives the instant a class starts from its local day, time and zone.
+// startOf gives the instant a class starts. Day, time and zone were read before they were
+// kept; a zone that the machine has lost since is read as UTC.
 func startOf(o store.Occurrence) time.Time {
-	zone, err := time.LoadLocation(o.TimeZone)
+	zone, err := names.Zone(o.TimeZone)
 	if err != nil {
 		zone = time.UTC
 	}
-	at, err := time.Parse("15:04", o.LocalTime)
+	at, err := calendar.Instant(o.LocalDate, o.LocalTime, zone)
 	if err != nil {
 		return o.LocalDate
 	}
-	return time.Date(o.LocalDate.Year(), o.LocalDate.Month(), o.LocalDate.Day(), at.Hour(), at.Minute(), 0, 0, zone)
+	return at
+}
+
+// Occurrence reads a class with the state of its work.
+func (s Studio) Occurrence(ctx context.Context, id string) (TodayClass, error) {
+	row, err := s.store.Occurrence(ctx, s.scope, id)
+	if err != nil {
+		return TodayClass{}, err
+	}
+	all, _, err := s.todayClasses(ctx, []store.Listed{row})
+	if err != nil {
+		return TodayClass{}, err
+	}
+	return all[0], nil
+}
+
+// MoveOccurrence gives a class another day, time and name; whom it is for stays.
+func (s Studio) MoveOccurrence(ctx context.Context, id string, in OccurrenceInput) error {
+	c, err := s.store.Class(ctx, s.scope, id)
+	if err != nil {
+		return err
+	}
+	if c.LocalDate, err = names.Day(in.Date); err != nil {
+		return fault.List{{Path: "date", Message: err.Error(), Value: in.Date}}
+	}
+	c.Name, c.LocalTime = string(in.Name), in.Time
+	return s.store.PutClass(ctx, s.scope, c.PlacePublicID, c)
+}
+
+// PutOccurrence makes or changes a class.
+func (s Studio) PutOccurrence(ctx context.Context, id string, in OccurrenceInput, wrong *fault.List) (Occurrence, error) {
+	st, err := s.store.Studio(ctx, s.scope)
+	if err != nil {
+		return Occurrence{}, err
+	}
+	date, err := names.Day(in.Date)
+	if err != nil {
+		wrong.Note("date", err.Error(), in.Date)
+	}
+	lanes := lanesOf(in.Lanes, measure.Unit(st.MassUnit), "lanes", wrong)
+	if err := wrong.Err(); err != nil {
+		return Occurrence{}, err
+	}
+	row := store.Class{Occurrence: store.Occurrence{PublicID: id, Name: string(in.Name), LocalDate: date, LocalTime: in.Time, TimeZone: st.TimeZone, Minutes: in.Minutes}, Lanes: lanes}
+	if err := s.store.PutClass(ctx, s.scope, in.PlaceID, row); err != nil {
+		return Occurrence{}, err
+	}
+	c, err := s.store.Class(ctx, s.scope, id)
+	return occurrenceOf(c), err
 }
 
 // context gathers what a document is looked at against.
@@ -232,13 +193,15 @@ const (
 	pastOnToday = 6
 )
 
-func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error) {
-	now := s.Now()
-	rows, err := s.Store.Occurrences(ctx, s.Scope, day(now.AddDate(0, 0, -daysBack)), day(now.AddDate(0, 0, daysAhead)))
+// Today gives the next class with what it still needs, those around it, and what the log
+// decided for it.
+func (s Studio) Today(ctx context.Context) (Today, error) {
+	now := s.now()
+	rows, err := s.store.Occurrences(ctx, s.scope, calendar.Day(now.AddDate(0, 0, -daysBack)), calendar.Day(now.AddDate(0, 0, daysAhead)))
 	if err != nil {
-		return nil, err
+		return Today{}, err
 	}
-	t := Today{NowMs: now.UnixMilli(), Later: []TodayClass{}, Past: []TodayClass{}, Items: []Item{}}
+	t := Today{NowMs: now.UnixMilli(), Later: []TodayClass{}, Past: []TodayClass{}, Items: []kit.Item{}}
 	past := 0
 	for _, o := range rows {
 		if over(o.Occurrence, now) {
@@ -248,7 +211,7 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 	rows = rows[max(0, past-pastOnToday):]
 	classes, places, err := s.todayClasses(ctx, rows)
 	if err != nil {
-		return nil, err
+		return Today{}, err
 	}
 	for i, class := range classes {
 		switch {
@@ -257,20 +220,20 @@ func (s *server) today(ctx context.Context, _ *struct{}) (*result[Today], error)
 		case t.Next == nil:
 			p := places[rows[i].PlaceID]
 			if err := s.decide(ctx, rows[i], &class, p); err != nil {
-				return nil, err
+				return Today{}, err
 			}
 			t.Next, t.Items = &class, p.items()
 		default:
 			t.Later = append(t.Later, class)
 		}
 	}
-	return answer(t), nil
+	return t, nil
 }
 
 // decide counts what the log decided for a class, and what its circuit needs by that.
-func (s *server) decide(ctx context.Context, row store.Listed, class *TodayClass, p Place) (err error) {
+func (s Studio) decide(ctx context.Context, row store.Listed, class *TodayClass, p Place) (err error) {
 	against := class.context(p)
-	if against.Past, err = s.Store.Past(ctx, s.Scope, row.Occurrence); err != nil {
+	if against.Past, err = s.store.Past(ctx, s.scope, row.Occurrence); err != nil {
 		return err
 	}
 	class.Decided = circuit.CountDecisions(circuit.Decisions(class.document, against))
@@ -280,18 +243,13 @@ func (s *server) decide(ctx context.Context, row store.Listed, class *TodayClass
 	return nil
 }
 
-// day gives the day alone, as the database keeps it.
-func day(t time.Time) time.Time {
-	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
-}
-
 func over(o store.Occurrence, now time.Time) bool {
 	return startOf(o).Add(time.Duration(o.Minutes) * time.Minute).Before(now)
 }
 
 // todayClasses gives classes with the state of their work, and what their places
 // have, in a number of queries that does not grow with them.
-func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayClass, map[int64]Place, error) {
+func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayClass, map[int64]Place, error) {
 	places := map[int64]Place{}
 	if len(rows) == 0 {
 		return nil, places, nil
@@ -304,11 +262,11 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 			places[r.PlaceID] = Place{}
 		}
 	}
-	work, err := s.Store.WorkOn(ctx, s.Scope, ids)
+	work, err := s.store.WorkOn(ctx, s.scope, ids)
 	if err != nil {
 		return nil, places, err
 	}
-	stocks, err := s.Store.Stocks(ctx, s.Scope, at)
+	stocks, err := s.store.Stocks(ctx, s.scope, at)
 	if err != nil {
 		return nil, places, err
 	}
@@ -338,19 +296,4 @@ func (s *server) todayClasses(ctx context.Context, rows []store.Listed) ([]Today
 		out = append(out, t)
 	}
 	return out, places, nil
-}
-
-// items names everything a place has.
-func (p Place) items() []Item {
-	out := []Item{}
-	for _, i := range p.Implements {
-		out = append(out, Item{i.ID, i.Name, i.Kind, i.Mass})
-	}
-	for _, o := range p.Objects {
-		out = append(out, Item{o.ID, o.Name, "object", &o.Mass})
-	}
-	for _, c := range p.Containers {
-		out = append(out, Item{c.ID, c.Name, "container", &c.Mass})
-	}
-	return out
 }

@@ -1,25 +1,23 @@
-package api
+package studio
 
 import (
 	"context"
 	"errors"
-	"net/http"
-	"slices"
 	"strconv"
-
-	"github.com/danielgtaylor/huma/v2"
 
 	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
-	"nimbleanvil/internal/problem"
+	"nimbleanvil/internal/names"
 )
 
 // ForWhom is the body that loads are looked at for, as typed; missing is the lane's
@@ -184,9 +182,9 @@ type BridgeAnswer struct {
 
 // FitPerson is somebody to fit a box and a bench to.
 type FitPerson struct {
-	Name    Name   `json:"name"`
-	Stature string `json:"stature,omitempty" maxLength:"40"`
-	Knee    string `json:"knee,omitempty" maxLength:"40" doc:"measured, shoes on; it wins over the stature"`
+	Name    names.Name `json:"name"`
+	Stature string     `json:"stature,omitempty" maxLength:"40"`
+	Knee    string     `json:"knee,omitempty" maxLength:"40" doc:"measured, shoes on; it wins over the stature"`
 }
 
 // FitInput are people who share a place's benches.
@@ -226,62 +224,55 @@ type FitAnswer struct {
 	Changes int          `json:"changes" doc:"after the first setting"`
 }
 
-func (s *server) registerLoads(a huma.API) {
-	checked(a, http.MethodPost, "/api/places/{place}/rule", "load-rule", "Every load a place makes for a way of holding", func(ctx context.Context, in *struct {
-		PlacePath
-		Body RuleInput
-	}, wrong *problem.Faults) (*result[LoadRule], error) {
-		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) LoadRule { return loadRule(ctx, p, t, in.Body) })
-	})
-	checked(a, http.MethodPost, "/api/places/{place}/make", "make-load", "The exact best load from a place's objects", func(ctx context.Context, in *struct {
-		PlacePath
-		Body MakeInput
-	}, wrong *problem.Faults) (*result[MakeAnswer], error) {
-		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) MakeAnswer { return makeLoad(ctx, p, t, in.Body) })
-	})
-	checked(a, http.MethodPost, "/api/places/{place}/substitutes", "substitutes", "A place's options for a set, ranked", func(ctx context.Context, in *struct {
-		PlacePath
-		Body SubstituteInput
-	}, wrong *problem.Faults) (*result[SubstituteAnswer], error) {
-		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) SubstituteAnswer { return substitutes(ctx, p, t, in.Body) })
-	})
-	checked(a, http.MethodPost, "/api/places/{place}/bridge", "bridge-jump", "A jump in load, week by week with what the place makes", func(ctx context.Context, in *struct {
-		PlacePath
-		Body BridgeInput
-	}, wrong *problem.Faults) (*result[BridgeAnswer], error) {
-		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) BridgeAnswer { return bridgeJump(ctx, p, t, in.Body) })
-	})
-	checked(a, http.MethodPost, "/api/places/{place}/fit", "fit-people", "Boxes, benches and heel raises for people, and a bench's order", func(ctx context.Context, in *struct {
-		PlacePath
-		Body FitInput
-	}, wrong *problem.Faults) (*result[FitAnswer], error) {
-		return withPlace(ctx, s, in.Place, wrong, func(p Place, t *typing) FitAnswer { return fitPeople(ctx, p, t, in.Body) })
-	})
-}
-
 // withPlace reads a place and answers from it, unless something is wrong.
-func withPlace[T any](ctx context.Context, s *server, id string, wrong *problem.Faults, f func(Place, *typing) T) (*result[T], error) {
-	p, err := s.placeNow(ctx, id)
+func withPlace[In, Out any](ctx context.Context, s Studio, id string, in In, wrong *fault.List, f func(context.Context, Place, typing, In) Out) (out Out, err error) {
+	p, err := s.Place(ctx, id)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
-	back, err := turn(ctx, s.searches)
+	back, err := s.Search(ctx)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
 	defer back()
-	out := f(p.Body, typed(p.Body.MassUnit, wrong))
-	return answer(out), wrong.Problem()
+	out = f(ctx, p, typing{measure.Unit(p.MassUnit), wrong}, in)
+	return out, wrong.Err()
+}
+
+// LoadRule gives every load that a place makes for a way of holding.
+func (s Studio) LoadRule(ctx context.Context, place string, in RuleInput, wrong *fault.List) (LoadRule, error) {
+	return withPlace(ctx, s, place, in, wrong, loadRule)
+}
+
+// MakeLoad gives the best load that a place's objects make.
+func (s Studio) MakeLoad(ctx context.Context, place string, in MakeInput, wrong *fault.List) (MakeAnswer, error) {
+	return withPlace(ctx, s, place, in, wrong, makeLoad)
+}
+
+// Substitutes ranks what a place has for a set.
+func (s Studio) Substitutes(ctx context.Context, place string, in SubstituteInput, wrong *fault.List) (SubstituteAnswer, error) {
+	return withPlace(ctx, s, place, in, wrong, substitutes)
+}
+
+// BridgeJump bridges a jump in load with what a place makes.
+func (s Studio) BridgeJump(ctx context.Context, place string, in BridgeInput, wrong *fault.List) (BridgeAnswer, error) {
+	return withPlace(ctx, s, place, in, wrong, bridgeJump)
+}
+
+// FitPeople fits boxes and benches of a place to people.
+func (s Studio) FitPeople(ctx context.Context, place string, in FitInput, wrong *fault.List) (FitAnswer, error) {
+	return withPlace(ctx, s, place, in, wrong, fitPeople)
 }
 
 // who reads a body and a stature in a place's unit.
-func (w ForWhom) who(t *typing) (measure.Mass, measure.Length) {
+func (w ForWhom) who(t typing) (measure.Mass, measure.Length) {
 	mass, stature := circuit.DefaultBody, circuit.DefaultStature
 	if !blankText(w.Body) {
-		mass = measure.Mass(wholeOf(t.mass("body", w.Body)))
-		if mass < body.MinMass || mass > body.MaxMass {
-			t.fault("body", "from 20 to 300 kg", w.Body)
+		q, err := people.ReadBody(w.Body, t.unit)
+		if err != nil {
+			t.wrong.Note("body", err.Error(), w.Body)
 		}
+		mass = measure.Mass(q.Whole)
 	}
 	if !blankText(w.Stature) {
 		stature = t.stature("stature", w.Stature)
@@ -289,31 +280,10 @@ func (w ForWhom) who(t *typing) (measure.Mass, measure.Length) {
 	return mass, stature
 }
 
-func (t *typing) stature(field, text string) measure.Length {
-	stature := measure.Length(wholeOf(t.length(field, text, body.MaxStature)))
-	if stature < body.MinStature {
-		t.fault(field, "from 100 to 230 cm", text)
-	}
-	return stature
-}
-
-// move looks a move up in the place's library, and a hold of it.
-func (t *typing) move(p Place, id string, hold *moves.HoldID) *moves.Variant {
-	v, ok := p.library.Get(id)
-	if !ok {
-		t.fault("move", "there is no such move here", id)
-		return nil
-	}
-	if hold != nil && !slices.Contains(v.Holds, *hold) {
-		t.fault("hold", "this move is not held so", *hold)
-	}
-	return v
-}
-
-func loadRule(_ context.Context, p Place, t *typing, in RuleInput) LoadRule {
+func loadRule(_ context.Context, p Place, t typing, in RuleInput) LoadRule {
 	who, _ := in.who(t)
 	v := t.move(p, in.Move, nil)
-	if t.wrong.Failed() {
+	if t.wrong.Err() != nil {
 		return LoadRule{}
 	}
 	out := LoadRule{BodyG: who, Marks: []RuleMark{}, Gaps: []RuleGap{}, MaxG: kit.MaxBag}
@@ -337,7 +307,7 @@ func loadRule(_ context.Context, p Place, t *typing, in RuleInput) LoadRule {
 const usualTolerance = "100 g"
 
 // tolerance reads how near a load should come, which may be nothing: to the gram.
-func (t *typing) tolerance(text string) measure.Mass {
+func (t typing) tolerance(text string) measure.Mass {
 	r, err := measure.ReadMass(text, t.unit, measure.MaxLoad)
 	if fault := (*measure.Fault)(nil); errors.As(err, &fault) && fault.Code == "zero" {
 		return 0
@@ -345,16 +315,16 @@ func (t *typing) tolerance(text string) measure.Mass {
 	return measure.Mass(wholeOf(t.keep("tolerance", text, r, err)))
 }
 
-func makeLoad(ctx context.Context, p Place, t *typing, in MakeInput) MakeAnswer {
+func makeLoad(ctx context.Context, p Place, t typing, in MakeInput) MakeAnswer {
 	if blankText(in.Tolerance) {
 		in.Tolerance = usualTolerance
 	}
 	out := MakeAnswer{TargetG: measure.Mass(wholeOf(t.mass("target", in.Target))), ToleranceG: t.tolerance(in.Tolerance)}
 	supply, ok := p.stock.Supply(in.Container, in.Soft)
 	if !ok {
-		t.fault("container", "there is no such container here", in.Container)
+		t.wrong.Note("container", "there is no such container here", in.Container)
 	}
-	if t.wrong.Failed() {
+	if t.wrong.Err() != nil {
 		return out
 	}
 	if in.Container != "" {
@@ -377,15 +347,18 @@ func makeLoad(ctx context.Context, p Place, t *typing, in MakeInput) MakeAnswer 
 	return out
 }
 
-func substitutes(_ context.Context, p Place, t *typing, in SubstituteInput) SubstituteAnswer {
+func substitutes(_ context.Context, p Place, t typing, in SubstituteInput) SubstituteAnswer {
 	who, stature := in.who(t)
 	v := t.move(p, in.Move, &in.Hold)
-	wished := t.maybeMass("load", in.Load)
+	var wished *measure.Typed
+	if !blankText(in.Load) {
+		wished = t.mass("load", in.Load)
+	}
 	gone, known := p.stock.Implement(in.Missing)
 	if in.Missing != "" && (!known || gone.Mass == 0) {
-		t.fault("missing", "name a weight of this place", in.Missing)
+		t.wrong.Note("missing", "name a weight of this place", in.Missing)
 	}
-	if t.wrong.Failed() {
+	if t.wrong.Err() != nil {
 		return SubstituteAnswer{}
 	}
 	w := choice.Usual(v, in.Hold, choice.Party{Lane: in.Lane, Body: who, Stature: stature, BodyUnknown: blankText(in.Body)})
@@ -417,20 +390,20 @@ const maxSubstitutes = 30
 
 func listOf[T any](in []T) []T { return append([]T{}, in...) }
 
-func bridgeJump(_ context.Context, p Place, t *typing, in BridgeInput) BridgeAnswer {
+func bridgeJump(_ context.Context, p Place, t typing, in BridgeInput) BridgeAnswer {
 	who, _ := in.who(t)
 	v := t.move(p, in.Move, &in.Hold)
 	from, to := measure.Mass(wholeOf(t.mass("from", in.From))), measure.Mass(wholeOf(t.mass("to", in.To)))
-	if to <= from && t.good("from") {
-		t.fault("to", "it is over the load there is now", in.To)
+	if to <= from && t.wrong.Good("from") {
+		t.wrong.Note("to", "it is over the load there is now", in.To)
 	}
-	if in.RepsHigh < in.RepsLow && t.good("repsLow") {
-		t.fault("repsHigh", "it is not under the low end", in.RepsHigh)
+	if in.RepsHigh < in.RepsLow && t.wrong.Good("repsLow") {
+		t.wrong.Note("repsHigh", "it is not under the low end", in.RepsHigh)
 	}
 	if v != nil && v.Ladder == "get-up" {
-		t.fault("move", "get-ups go by rungs and single repetitions, not by a bridge", in.Move)
+		t.wrong.Note("move", "get-ups go by rungs and single repetitions, not by a bridge", in.Move)
 	}
-	if t.wrong.Failed() {
+	if t.wrong.Err() != nil {
 		return BridgeAnswer{}
 	}
 	h, _ := moves.HoldOf(in.Hold)
@@ -450,7 +423,7 @@ func bridgeJump(_ context.Context, p Place, t *typing, in BridgeInput) BridgeAns
 	return out
 }
 
-func fitPeople(_ context.Context, p Place, t *typing, in FitInput) FitAnswer {
+func fitPeople(_ context.Context, p Place, t typing, in FitInput) FitAnswer {
 	out := FitAnswer{People: []FitFor{}, Order: []FitSetting{}}
 	var sitters []room.Sitter
 	for i, who := range in.People {
@@ -460,13 +433,13 @@ func fitPeople(_ context.Context, p Place, t *typing, in FitInput) FitAnswer {
 			typedStature = t.stature(field("stature"), who.Stature)
 		}
 		if !blankText(who.Knee) {
-			typedKnee = measure.Length(wholeOf(t.length(field("knee"), who.Knee, maxKnee)))
+			typedKnee = measure.Length(wholeOf(t.length(field("knee"), who.Knee, body.MaxKnee)))
 		}
 		stature, knee, _ := body.Build(typedStature, typedKnee)
-		if knee < minKnee {
-			t.fault(field("stature"), "a stature from 100 to 230 cm, or a knee height from 28.5 cm", who.Stature)
+		if knee < float64(body.MinKnee) {
+			t.wrong.Note(field("stature"), "a stature from 100 to 230 cm, or a knee height from 28.5 cm", who.Stature)
 		}
-		if t.wrong.Failed() {
+		if t.wrong.Err() != nil {
 			continue
 		}
 		f := FitFor{Name: string(who.Name), KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
@@ -484,9 +457,3 @@ func fitPeople(_ context.Context, p Place, t *typing, in FitInput) FitAnswer {
 	out.Changes = len(out.Order) - 1
 	return out
 }
-
-// Knees that the heights are known for.
-const (
-	minKnee                = 285
-	maxKnee measure.Length = 656
-)

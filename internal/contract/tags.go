@@ -1,0 +1,241 @@
+package contract
+
+import (
+	"reflect"
+
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/figure"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
+	"nimbleanvil/internal/core/why"
+)
+
+// tags are what the contract says of the fields of core values, which know nothing of it:
+// bounds and words that a schema can tell, and what a field is where its name does not say
+// it. They are Huma's, by the field's name in JSON.
+var tags = map[reflect.Type]map[string]string{
+	reflect.TypeFor[choice.Term](): {
+		"term": `enum:"mark,short,over,dose,first,log,ask,teach"`,
+	},
+	reflect.TypeFor[circuit.Alternative](): {
+		"ironPct": `doc:"off the wanted load; negative is too light"`,
+		"deltaMs": `doc:"how much longer the class gets"`,
+		"missing": `doc:"the kit does not cover it beside the other lanes"`,
+		"asks":    `doc:"what is to be asked before it is used"`,
+	},
+	reflect.TypeFor[circuit.Beam](): {
+		"left":  `enum:"push,front,two-legs,straight"`,
+		"right": `enum:"pull,back,one-leg,sideways"`,
+	},
+	reflect.TypeFor[circuit.Cell](): {
+		"loadG":       `doc:"all implements together"`,
+		"perSide":     `doc:"repetitions a side, or in all for two-sided moves"`,
+		"reps":        `doc:"of both sides in one set"`,
+		"switchAtMs":  `doc:"0 when no switch is called"`,
+		"comparableG": `doc:"0 for moves without a comparable resistance"`,
+		"farTooLight": `doc:"too light by far, and said so"`,
+		"faults":      `doc:"what would keep it from being proposed"`,
+		"asks":        `doc:"what is to be asked before it is used"`,
+		"log":         `doc:"what the log decided"`,
+		"beside":      `doc:"an easier move for whoever asks"`,
+		"setup":       `doc:"for the hold in use"`,
+		"missing":     `doc:"the kit does not cover this load"`,
+		"unknown":     `doc:"the load names something the place does not have"`,
+	},
+	reflect.TypeFor[circuit.Count](): {
+		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+	},
+	reflect.TypeFor[circuit.Decided](): {
+		"lane":   `enum:"ground,middle,reach"`,
+		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+		"loaded": `doc:"whether the load is said"`,
+		"to":     `doc:"a rung up or down"`,
+		"joints": `doc:"that hurt"`,
+	},
+	reflect.TypeFor[circuit.Difference](): {
+		"field": `enum:"format,lead-in,work,rest,rounds,round-rest,slot,order,waves,new,entry"`,
+		"lane":  `enum:"ground,middle,reach"`,
+	},
+	reflect.TypeFor[circuit.Document](): {
+		"v":           `minimum:"1" maximum:"2"`,
+		"format":      `enum:"timed,reps"`,
+		"leadInMs":    `minimum:"0" maximum:"600000"`,
+		"workMs":      `minimum:"5000" maximum:"600000"`,
+		"restMs":      `minimum:"0" maximum:"600000"`,
+		"rounds":      `minimum:"1" maximum:"20"`,
+		"roundRestMs": `minimum:"0" maximum:"600000"`,
+		"bans":        `maxItems:"60"`,
+		"known":       `nullable:"false" maxItems:"60"`,
+		"overruled":   `nullable:"false" maxItems:"60"`,
+		"slots":       `maxItems:"24"`,
+	},
+	reflect.TypeFor[circuit.Entry](): {
+		"variant": `maxLength:"60"`,
+		"anchors": `maxItems:"4"`,
+		"reps":    `minimum:"1" maximum:"100"`,
+		"sides":   `enum:"both,split,rounds,alternate"`,
+	},
+	reflect.TypeFor[circuit.Op](): {
+		"op":       `enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,add-slot,remove-slot,move-slot,replace"`,
+		"format":   `enum:"timed,reps"`,
+		"ms":       `nullable:"false" doc:"for set-lead-in, set-work, set-rest, set-round-rest"`,
+		"count":    `nullable:"false" doc:"for set-rounds, set-waves; the new place for add-slot and move-slot"`,
+		"flag":     `nullable:"false" doc:"for set-new"`,
+		"slotId":   `maxLength:"26"`,
+		"lane":     `enum:"ground,middle,reach"`,
+		"entry":    `doc:"for set-entry"`,
+		"slot":     `doc:"for add-slot"`,
+		"document": `doc:"for replace"`,
+	},
+	reflect.TypeFor[circuit.Overruled](): {
+		"lane": `enum:"ground,middle,reach"`,
+		"what": `maxLength:"60" doc:"a move or a joint"`,
+	},
+	reflect.TypeFor[circuit.Plan](): {
+		"classMs": `doc:"the minutes of the class"`,
+		"slackMs": `doc:"negative when the class does not fit"`,
+		"flags":   `doc:"what is worth a look; nothing is forbidden"`,
+	},
+	reflect.TypeFor[circuit.Pressure](): {
+		"used": `doc:"in the order of the slots"`,
+	},
+	reflect.TypeFor[circuit.Slot](): {
+		"id":    `minLength:"1" maxLength:"26"`,
+		"waves": `minimum:"1" maximum:"4"`,
+	},
+	reflect.TypeFor[circuit.SlotPlan](): {
+		"workMs": `doc:"one wave"`,
+		"slotMs": `doc:"all waves and hand-overs"`,
+		"restMs": `doc:"rest to the next slot, grown where the change-over is longer"`,
+		"grown":  `doc:"the change-over made the rest longer than planned"`,
+	},
+	reflect.TypeFor[cue.Anchor](): {
+		"state": `enum:"ready,moving,held,ended"`,
+	},
+	reflect.TypeFor[cue.Block](): {
+		"kind": `enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,close"`,
+	},
+	reflect.TypeFor[cue.Effect](): {
+		"state": `enum:"ready,moving,held,ended,over"`,
+		"kind":  `enum:"start,hold,resume,skip,back,add,end"`,
+		"next":  `enum:"moving,held,ended"`,
+		"place": `enum:"here,after,before"`,
+		"wait":  `enum:"keep,drop,add"`,
+	},
+	reflect.TypeFor[cue.Event](): {
+		"side": `enum:"left,right,both"`,
+		"next": `enum:"left,right,both"`,
+	},
+	reflect.TypeFor[figure.Box](): {
+		"kind": `enum:"box,wall,post,edge"`,
+	},
+	reflect.TypeFor[figure.Drawing](): {
+		"say":    `doc:"the position in words"`,
+		"height": `doc:"the floor lies here"`,
+		"head":   `doc:"centre and radius"`,
+	},
+	reflect.TypeFor[figure.Line](): {
+		"part": `enum:"trunk,near-leg,far-leg,near-arm,far-arm"`,
+	},
+	reflect.TypeFor[kit.ContainerDetails](): {
+		"volume": `doc:"what goes in; missing limits nothing"`,
+		"closed": `doc:"a zip, buckle or drawstring keeps the contents in"`,
+		"straps": `doc:"hold it high and tight on the back"`,
+		"wear":   `nullable:"false" enum:"front,hand,hips,back" maxItems:"4" doc:"where it goes, each once; missing is anywhere"`,
+	},
+	reflect.TypeFor[kit.Item](): {
+		"kind": `doc:"kind of implement, or object or container"`,
+	},
+	reflect.TypeFor[kit.ImplementDetails](): {
+		"rated":   `doc:"what a bench or box may carry"`,
+		"legs":    `enum:"four-leg,glass,folding,extending,one-column,trestle,loose-top"`,
+		"edgeOut": `doc:"missing: the edge is not outside the legs"`,
+		"pulls":   `nullable:"false" maxItems:"2" doc:"of a band, measured twice"`,
+	},
+	reflect.TypeFor[kit.Load](): {
+		"kind":      `enum:"none,implement,object,made"`,
+		"item":      `maxLength:"26" doc:"id of the implement or object"`,
+		"count":     `minimum:"0" maximum:"500"`,
+		"container": `maxLength:"26"`,
+		"parts":     `nullable:"false" maxItems:"40" doc:"what a made load is packed with"`,
+	},
+	reflect.TypeFor[kit.ObjectDetails](): {
+		"how":    `enum:"gross,net,volume,kind,weighed"`,
+		"what":   `maxLength:"20"`,
+		"in":     `maxLength:"20"`,
+		"volume": `doc:"the room it takes in a container"`,
+		"empty":  `doc:"of a vessel"`,
+		"refill": `doc:"may be filled in steps of 50 ml"`,
+		"traits": `nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" maxItems:"6" doc:"each once"`,
+	},
+	reflect.TypeFor[measure.Quantity](): {
+		"whole": `doc:"grams or millimetres, derived once"`,
+	},
+	reflect.TypeFor[measure.Typed](): {
+		"decimal": `maxLength:"24" pattern:"^[0-9]+([.][0-9]+)?$"`,
+		"unit":    `enum:"kg,g,lb,oz,lb-oz,cm,mm,m,in,l,ml,gal"`,
+	},
+	reflect.TypeFor[moves.File](): {
+		"format": `enum:"nimbleanvil-moves"`,
+		"v":      `minimum:"1" maximum:"1"`,
+		"moves":  `maxItems:"300"`,
+	},
+	reflect.TypeFor[moves.Preview](): {
+		"fault": `doc:"why it cannot be taken in; empty when it can"`,
+	},
+	reflect.TypeFor[moves.TodaysCue](): {
+		"fresh": `doc:"the one that is new to the group today"`,
+	},
+	reflect.TypeFor[moves.Variant](): {
+		"also":      `doc:"other common names"`,
+		"family":    `enum:"squat,hinge,bridge,push,pull,none"`,
+		"role":      `enum:"main,accessory,isolation,finisher,prep,skill"`,
+		"covers":    `nullable:"false"`,
+		"gate":      `enum:"half-body-25"`,
+		"plane":     `enum:"front-to-back,sideways,turning"`,
+		"sides":     `enum:"both,per-side,alternating"`,
+		"lanes":     `enum:"ground,middle,reach"`,
+		"onlyLanes": `nullable:"false" enum:"ground,middle,reach"`,
+		"class":     `enum:"none,light,light-medium,medium,medium-heavy,heavy"`,
+		"thigh":     `enum:"front,back,none"`,
+		"touches":   `nullable:"false"`,
+		"cues":      `doc:"in teaching order, one at a time"`,
+		"shoes":     `enum:"any,flat,socks,off"`,
+		"view":      `enum:"side,diagonal,back"`,
+	},
+	reflect.TypeFor[moves.Word](): {
+		"also": `doc:"other forms of it in the texts"`,
+	},
+	reflect.TypeFor[progress.Sheet](): {
+		"subject": `doc:"a participant's id, or the lane"`,
+		"name":    `doc:"of a participant; empty for a lane"`,
+		"lane":    `enum:"ground,middle,reach"`,
+	},
+	reflect.TypeFor[progress.SheetLine](): {
+		"pain":   `enum:"none,burn,joint"`,
+		"joint":  `enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, where somebody said"`,
+		"others": `doc:"somebody else's pain than the time before"`,
+		"result": `doc:"of a saved line"`,
+	},
+	reflect.TypeFor[progress.Result](): {
+		"verdict": `enum:"form-lost,heavy,far-too-light,light,right"`,
+		"advice":  `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+	},
+	reflect.TypeFor[strength.Week](): {
+		"by":    `enum:"load,reps,blend,tempo,variant,made,uneven"`,
+		"blend": `doc:"null unless by blend"`,
+	},
+	reflect.TypeFor[why.Term](): {
+		"name": `doc:"what the quantity is in this reason"`,
+		"kind": `enum:"massG,lengthMm,spanMs,count,share,pct,text,volumeMl"`,
+		"text": `doc:"an id, for kind text"`,
+	},
+	reflect.TypeFor[why.Why](): {
+		"source": `enum:"published,model,common-practice,house,arithmetic,typed"`,
+	},
+}

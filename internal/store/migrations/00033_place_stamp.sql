@@ -1,0 +1,5 @@
+-- +goose Up
+ALTER TABLE place ADD COLUMN IF NOT EXISTS stamp BIGINT NOT NULL DEFAULT 0 AFTER mass_unit;
+
+-- +goose Down
+ALTER TABLE place DROP COLUMN IF EXISTS stamp;

@@ -1,0 +1,584 @@
+package studio
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"strconv"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/why"
+	"nimbleanvil/internal/store"
+)
+
+// Circuit is the newest version of a plan with everything that follows from it.
+type Circuit struct {
+	ID         string           `json:"id"`
+	Tag        string           `json:"tag" doc:"names this answer, as its ETag does"`
+	Version    int              `json:"version"`
+	CanUndo    bool             `json:"canUndo"`
+	CanRedo    bool             `json:"canRedo"`
+	Occurrence Occurrence       `json:"occurrence"`
+	Document   circuit.Document `json:"document"`
+	Plan       circuit.Plan     `json:"plan"`
+	Items      []kit.Item       `json:"items" doc:"the place's kit by name"`
+	Notes      []why.Why        `json:"notes" doc:"of the proposal it goes back to"`
+	// Decided is what the log says of the lanes' moves, set aside or not.
+	Decided []circuit.Decided `json:"decided"`
+}
+
+// Edited is a circuit after an edit: what changed in it, or, where it is not known what
+// whoever asks has, all of it.
+type Edited struct {
+	Circuit *Circuit `json:"circuit,omitempty"`
+	Change  *Change  `json:"change,omitempty"`
+}
+
+// Change is what is other in a circuit than in an earlier answer. What is left out is the
+// same as there.
+type Change struct {
+	From       string             `json:"from" doc:"the tag of the answer that this changes: who has another loads the circuit"`
+	Tag        string             `json:"tag"`
+	Version    int                `json:"version"`
+	CanUndo    bool               `json:"canUndo"`
+	CanRedo    bool               `json:"canRedo"`
+	Document   circuit.Document   `json:"document"`
+	Occurrence *Occurrence        `json:"occurrence,omitempty"`
+	Items      *[]kit.Item        `json:"items,omitempty" nullable:"false"`
+	Notes      *[]why.Why         `json:"notes,omitempty" nullable:"false"`
+	Decided    *[]circuit.Decided `json:"decided,omitempty" nullable:"false"`
+	Plan       PlanChange         `json:"plan"`
+}
+
+// PlanChange is what is other in a plan. Slots are those that are other or new, SlotIDs all
+// of them in their order.
+type PlanChange struct {
+	TotalMs  measure.Span       `json:"totalMs"`
+	ClassMs  measure.Span       `json:"classMs"`
+	SlackMs  measure.Span       `json:"slackMs"`
+	Fits     bool               `json:"fits"`
+	Why      why.Why            `json:"why"`
+	Order    *cue.Order         `json:"order,omitempty"`
+	SlotIDs  []string           `json:"slotIds"`
+	Slots    []circuit.SlotPlan `json:"slots"`
+	Pressure []circuit.Pressure `json:"pressure"`
+	Balance  []circuit.Beam     `json:"balance"`
+	Flags    []circuit.Flag     `json:"flags"`
+}
+
+// Proposed is a proposal's answer: the circuit, or what to relax.
+type Proposed struct {
+	Feasible bool      `json:"feasible"`
+	Notes    []why.Why `json:"notes"`
+	Relax    []why.Why `json:"relax" doc:"when nothing fits: each single thing that would help"`
+	Circuit  *Circuit  `json:"circuit,omitempty"`
+}
+
+// ProposalBrief is what a proposal is asked for. Lanes, where given, replace the
+// class's.
+type ProposalBrief struct {
+	Minutes   int                 `json:"minutes" minimum:"5" maximum:"240"`
+	Format    circuit.Format      `json:"format" enum:"timed,reps"`
+	Bans      []string            `json:"bans" maxItems:"60" doc:"patterns, moves and limits to keep to"`
+	Known     []string            `json:"known,omitempty" nullable:"false" maxItems:"60" doc:"moves and patterns, or all, that the group knows whatever the log says"`
+	Overruled []circuit.Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60" doc:"what to set aside of what the log says"`
+	Lanes     []LaneInput         `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
+}
+
+// CreateCircuit proposes the circuit of a class.
+type CreateCircuit struct {
+	OccurrenceID string        `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
+	ClientID     string        `json:"clientId" pattern:"^[0-9a-z]{26}$"`
+	Brief        ProposalBrief `json:"brief"`
+}
+
+// Revision names the version a change came from and the change itself.
+type Revision struct {
+	ClientID string `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every change; sent twice it counts once"`
+	Base     int    `json:"base" minimum:"1"`
+}
+
+// EditInput is a list of edits of a version.
+type EditInput struct {
+	Revision
+	Ops []circuit.Op `json:"ops" minItems:"1" maxItems:"50"`
+}
+
+// ProposeInput asks for a new proposal in place of a version.
+type ProposeInput struct {
+	Revision
+	Brief ProposalBrief `json:"brief"`
+}
+
+// AddSlotInput asks for a slot of a pattern with the best entries.
+type AddSlotInput struct {
+	Revision
+	Pattern moves.Pattern `json:"pattern" enum:"squat,lunge,lateral,hinge,bridge,push-level,push-overhead,pull,trunk-brace,trunk-turn,carry,whole-body,mobility"`
+	Place   int           `json:"place" minimum:"0" maximum:"24"`
+}
+
+// TakeHome is one lane's version for somebody's flat.
+type TakeHome struct {
+	PlaceID  string           `json:"placeId"`
+	Lane     string           `json:"lane" enum:"ground,middle,reach"`
+	Document circuit.Document `json:"document"`
+	Plan     circuit.Plan     `json:"plan"`
+	Notes    []why.Why        `json:"notes"`
+	Items    []kit.Item       `json:"items"`
+}
+
+// view is a circuit with the context it is looked at against.
+type view struct {
+	store.Planned
+	Document circuit.Document
+	Context  circuit.Context
+	Place    Place
+	Notes    []why.Why
+}
+
+// view reads a circuit and what its plan follows from; the plan itself is worked out by
+// whoever needs it.
+func (s Studio) view(ctx context.Context, id string) (view, error) {
+	p, err := s.store.Planned(ctx, s.scope, id)
+	if err != nil {
+		return view{}, err
+	}
+	return s.viewOf(ctx, p, p.Base)
+}
+
+// viewOf lays out a version of a circuit.
+func (s Studio) viewOf(ctx context.Context, p store.Planned, version store.CircuitVersion) (v view, err error) {
+	v.Planned = p
+	if v.Document, err = circuit.Decode(version.Document); err != nil {
+		return v, err
+	}
+	v.Notes = []why.Why{}
+	if err = json.Unmarshal(version.Notes, &v.Notes); err != nil {
+		return v, err
+	}
+	v.Context, v.Place, err = s.contextOf(ctx, p.Class)
+	return v, err
+}
+
+// contextOf gathers what a plan of a class follows from.
+func (s Studio) contextOf(ctx context.Context, c store.Class) (circuit.Context, Place, error) {
+	p, err := s.placeOf(ctx, c)
+	if err != nil {
+		return circuit.Context{}, p, err
+	}
+	out := occurrenceOf(c).context(p)
+	out.Past, err = s.past(ctx, c)
+	return out, p, err
+}
+
+// answer works the plan out and keeps the answer under the stamps of what it follows from;
+// none are nobody's.
+func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) (keptCircuit, error) {
+	c := &Circuit{ID: v.Planned.Circuit.PublicID, Tag: s.tag(at), Version: version.Version, CanUndo: version.UndoTo != nil, CanRedo: version.RedoTo != nil,
+		Occurrence: occurrenceOf(v.Class), Document: v.Document, Plan: circuit.Look(v.Document, v.Context), Items: v.Place.items(), Notes: v.Notes,
+		Decided: circuit.Decisions(v.Document, v.Context)}
+	body, err := json.Marshal(c)
+	out := keptCircuit{append(body, '\n'), c}
+	if err == nil && ctx.Err() == nil && at != (store.Stamps{}) { // what was cut short is nobody's answer
+		s.kept.circuits.Set(c.Tag, out)
+	}
+	return out, err
+}
+
+// CircuitAnswer gives the answer about a circuit as it goes out, with its tag. Where the
+// tag is the one that whoever asks has, there is no body.
+func (s Studio) CircuitAnswer(ctx context.Context, id, has string) (body []byte, tag string, err error) {
+	at, err := s.store.Stamps(ctx, s.scope, id)
+	if err != nil {
+		return nil, "", err
+	}
+	tag = s.tag(at)
+	if has == tag {
+		return nil, tag, nil
+	}
+	if k, known := s.kept.circuits.GetIfPresent(tag); known {
+		return k.body, tag, nil
+	}
+	c, err := s.circuit(ctx, id)
+	if err != nil {
+		return nil, "", err
+	}
+	return c.body, c.value.Tag, nil
+}
+
+// circuit works a circuit out anew.
+func (s Studio) circuit(ctx context.Context, id string) (keptCircuit, error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return keptCircuit{}, err
+	}
+	return s.answer(ctx, v, v.Base, v.Class.Stamps)
+}
+
+// Circuit reads a circuit with everything that follows from it.
+func (s Studio) Circuit(ctx context.Context, id string) (Circuit, error) {
+	c, err := s.circuit(ctx, id)
+	if err != nil {
+		return Circuit{}, err
+	}
+	return *c.value, nil
+}
+
+// brief turns a request into the core's, with the lanes it brings, which stand in c then.
+// What is no ban, no move that could be known and nothing that the log could say is refused
+// by name.
+func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wrong *fault.List) (circuit.Brief, error) {
+	against, p, err := s.contextOf(ctx, *c)
+	if err != nil {
+		return circuit.Brief{}, err
+	}
+	if in.Lanes != nil {
+		c.Lanes = lanesOf(in.Lanes, measure.Unit(c.MassUnit), "brief.lanes", wrong)
+	}
+	c.Minutes = in.Minutes
+	past := against.Past
+	against = occurrenceOf(*c).context(p)
+	against.Past = past
+	said := circuit.Document{Known: in.Known, Overruled: in.Overruled}
+	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...).Under("brief") {
+		wrong.Note(f.Path, f.Message, nil)
+	}
+	return circuit.Brief{Context: against, Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}, wrong.Err()
+}
+
+func none(w []why.Why) []why.Why {
+	if w == nil {
+		return []why.Why{}
+	}
+	return w
+}
+
+// propose works a proposal out; it takes a turn among the searches.
+func (s Studio) propose(ctx context.Context, b circuit.Brief) (circuit.Proposal, Proposed, error) {
+	back, err := s.Search(ctx)
+	if err != nil {
+		return circuit.Proposal{}, Proposed{}, err
+	}
+	defer back()
+	p := circuit.Propose(b)
+	return p, Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}, ctx.Err()
+}
+
+// CreateCircuit proposes the circuit of a class.
+func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, wrong *fault.List) (Proposed, error) {
+	class, err := s.store.Class(ctx, s.scope, in.OccurrenceID)
+	if err != nil {
+		return Proposed{}, err
+	}
+	with := class
+	b, err := s.brief(ctx, &with, in.Brief, wrong)
+	if err != nil {
+		return Proposed{}, err
+	}
+	// The same create again is the same circuit; it need not be worked out.
+	if class.CircuitPublicID != "" {
+		if class.CircuitPublicID != id {
+			return Proposed{}, store.ErrConflict
+		}
+		c, err := s.Circuit(ctx, id)
+		return Proposed{Feasible: true, Notes: c.Notes, Relax: []why.Why{}, Circuit: &c}, err
+	}
+	p, out, err := s.propose(ctx, b)
+	if err != nil || !out.Feasible {
+		return out, err
+	}
+	first, err := versionRow("propose", p.Document, []circuit.Op{}, []circuit.Op{}, nil, nil)
+	if err != nil {
+		return Proposed{}, err
+	}
+	if first.Notes, err = json.Marshal(out.Notes); err != nil {
+		return Proposed{}, err
+	}
+	first.ClientID, first.Version = in.ClientID, 1
+	at, err := s.store.CreateCircuit(ctx, s.scope, class, store.Circuit{PublicID: id}, first, &with)
+	if err != nil {
+		return Proposed{}, err
+	}
+	if at == (store.Stamps{}) { // somebody else made it meanwhile
+		c, err := s.Circuit(ctx, id)
+		out.Circuit = &c
+		return out, err
+	}
+	v := view{Planned: store.Planned{Circuit: store.Circuit{PublicID: id}, Class: with}, Document: p.Document, Context: b.Context, Place: Place{}, Notes: out.Notes}
+	if v.Place, err = s.placeOf(ctx, class); err != nil {
+		return Proposed{}, err
+	}
+	c, err := s.answer(ctx, v, first, at)
+	out.Circuit = c.value
+	return out, err
+}
+
+// changing says what a change does to the version it came from.
+type changing struct {
+	kind string
+	// work gives the edits; v is the version that the change came from.
+	work func(v view) ([]circuit.Op, error)
+	// with changes minutes and lanes of the class, notes are those of a new proposal;
+	// nil keeps what there is.
+	with  *store.Class
+	notes []why.Why
+}
+
+// change applies edits to the version they came from and gives the circuit after.
+func (s Studio) change(ctx context.Context, id string, r Revision, by changing) (keptCircuit, *Circuit, error) {
+	p, err := s.store.PlannedFrom(ctx, s.scope, id, by.how(r))
+	if err != nil {
+		return keptCircuit{}, nil, err
+	}
+	return s.changeFrom(ctx, p, r, by)
+}
+
+// how says how the version is added.
+func (by changing) how(r Revision) store.Change {
+	return store.Change{ClientID: r.ClientID, Base: r.Base, With: by.with, Beside: by.kind == "edit"}
+}
+
+// changeFrom is change with what it is worked out from read already.
+func (s Studio) changeFrom(ctx context.Context, p store.Planned, r Revision, by changing) (keptCircuit, *Circuit, error) {
+	return s.append(ctx, p, by.how(r), func(v view) (store.CircuitVersion, circuit.Document, error) {
+		list, err := by.work(v)
+		if err != nil {
+			return store.CircuitVersion{}, v.Document, err
+		}
+		next, inverse, err := circuit.Apply(v.Document, list, v.Place.library)
+		if err != nil {
+			return store.CircuitVersion{}, next, err
+		}
+		undo := v.Base.Version
+		row, err := versionRow(by.kind, next, list, inverse, &undo, nil)
+		row.Notes = v.Base.Notes
+		if by.notes != nil && err == nil {
+			row.Notes, err = json.Marshal(by.notes)
+		}
+		return row, next, err
+	})
+}
+
+// append works a version out from the one it comes from, adds it, and gives the circuit
+// after, with the one before where that is known.
+func (s Studio) append(ctx context.Context, p store.Planned, how store.Change, work func(view) (store.CircuitVersion, circuit.Document, error)) (keptCircuit, *Circuit, error) {
+	id := p.Circuit.PublicID
+	if p.Kept {
+		c, err := s.circuit(ctx, id)
+		return c, nil, err
+	}
+	v, err := s.viewOf(ctx, p, p.Base)
+	if err != nil {
+		return keptCircuit{}, nil, err
+	}
+	next, document, err := work(v)
+	if err != nil {
+		return keptCircuit{}, nil, err
+	}
+	at, err := s.store.AppendVersion(ctx, s.scope, p, how, next)
+	if err != nil {
+		return keptCircuit{}, nil, err
+	}
+	if at == (store.Stamps{}) { // somebody was at work on it meanwhile
+		c, err := s.circuit(ctx, id)
+		return c, nil, err
+	}
+	next.Version, v.Document = at.Head, document
+	if how.With != nil {
+		v.Class, v.Context = *how.With, occurrenceOf(*how.With).context(v.Place)
+		v.Context.Past, err = s.past(ctx, p.Class)
+	}
+	if err == nil {
+		v.Notes = []why.Why{}
+		err = json.Unmarshal(next.Notes, &v.Notes)
+	}
+	if err != nil {
+		return keptCircuit{}, nil, err
+	}
+	before, _ := s.kept.circuits.GetIfPresent(s.tag(p.Class.Stamps))
+	c, err := s.answer(ctx, v, next, at)
+	return c, before.value, err
+}
+
+// edited says what changed in a circuit.
+func edited(c keptCircuit, before *Circuit, err error) (Edited, error) {
+	switch {
+	case err != nil:
+		return Edited{}, err
+	case before == nil:
+		return Edited{Circuit: c.value}, nil
+	}
+	change := c.value.since(*before)
+	return Edited{Change: &change}, nil
+}
+
+func versionRow(kind string, d circuit.Document, ops, inverse []circuit.Op, undo, redo *int) (store.CircuitVersion, error) {
+	v := store.CircuitVersion{Kind: kind, UndoTo: undo, RedoTo: redo}
+	var err error
+	if v.Document, err = circuit.Encode(d); err != nil {
+		return v, err
+	}
+	if v.Ops, err = json.Marshal(ops); err != nil {
+		return v, err
+	}
+	v.Inverse, err = json.Marshal(inverse)
+	return v, err
+}
+
+// Undo goes one step back in the history.
+func (s Studio) Undo(ctx context.Context, id string, r Revision) (Edited, error) {
+	return s.step(ctx, id, r, "undo")
+}
+
+// Redo goes one step forth again.
+func (s Studio) Redo(ctx context.Context, id string, r Revision) (Edited, error) {
+	return s.step(ctx, id, r, "redo")
+}
+
+// Edit edits a version.
+func (s Studio) Edit(ctx context.Context, id string, in EditInput) (Edited, error) {
+	return edited(s.change(ctx, id, in.Revision, changing{kind: "edit", work: func(view) ([]circuit.Op, error) { return in.Ops, nil }}))
+}
+
+// Options lists what could stand in a lane of a slot.
+func (s Studio) Options(ctx context.Context, id, slot, lane string) (circuit.Options, error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return circuit.Options{}, err
+	}
+	o, ok := circuit.OptionsFor(v.Document, v.Context, slot, moves.Lane(lane))
+	if !ok {
+		return o, store.ErrNotFound
+	}
+	return o, nil
+}
+
+// step goes one step back or forth in the history: a new version with the
+// state of an old one, reached by the stored inverse edits.
+func (s Studio) step(ctx context.Context, id string, r Revision, kind string) (Edited, error) {
+	how := store.Change{ClientID: r.ClientID, Base: r.Base}
+	p, err := s.store.PlannedFrom(ctx, s.scope, id, how)
+	if err != nil {
+		return Edited{}, err
+	}
+	return edited(s.append(ctx, p, how, func(v view) (store.CircuitVersion, circuit.Document, error) {
+		head, target := v.Base, v.Planned.Undo
+		if kind == "redo" {
+			target = v.Planned.Redo
+		}
+		if target == nil {
+			return head, v.Document, fault.List{{Path: "base", Message: "there is nothing to " + kind, Value: r.Base}}
+		}
+		here := head.Version
+		next := store.CircuitVersion{Kind: kind, Document: target.Document, Notes: target.Notes, UndoTo: target.UndoTo, RedoTo: &here}
+		d, err := circuit.Decode(target.Document)
+		if err != nil {
+			return next, d, err
+		}
+		if kind == "undo" {
+			// The new version stands where its target stood; one more undo takes the
+			// target's own inverse.
+			next.Ops, next.Inverse = head.Inverse, target.Inverse
+			return next, d, sameByInverse(v, *target)
+		}
+		next.Ops, next.Inverse, next.RedoTo = target.Ops, target.Inverse, target.RedoTo
+		return next, d, nil
+	}))
+}
+
+// sameByInverse makes sure that undoing the edits gives the very bytes of the
+// version gone back to.
+func sameByInverse(v view, target store.CircuitVersion) error {
+	var inverse []circuit.Op
+	if err := json.Unmarshal(v.Base.Inverse, &inverse); err != nil {
+		return err
+	}
+	back, _, err := circuit.Apply(v.Document, inverse, v.Place.library)
+	if err != nil {
+		return err
+	}
+	b, err := circuit.Encode(back)
+	if err == nil && string(b) != string(target.Document) {
+		err = errors.New("undo does not lead back")
+	}
+	return err
+}
+
+// AddSlot adds a slot of a pattern with the best entries.
+func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited, error) {
+	back, err := s.Search(ctx)
+	if err != nil {
+		return Edited{}, err
+	}
+	defer back()
+	return edited(s.change(ctx, id, in.Revision, changing{kind: "edit", work: func(v view) ([]circuit.Op, error) {
+		if len(v.Document.Slots) >= circuit.MaxSlots {
+			return nil, fault.List{{Path: "pattern", Message: "a circuit has at most " + strconv.Itoa(circuit.MaxSlots) + " slots", Value: in.Pattern}}
+		}
+		slot, ok := circuit.NewSlot(v.Document, v.Context, in.Pattern)
+		if !ok {
+			return nil, fault.List{{Path: "pattern", Message: "no move of this pattern suits every lane with this kit", Value: in.Pattern}}
+		}
+		place := min(in.Place, len(v.Document.Slots))
+		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, ctx.Err()
+	}}))
+}
+
+// Propose proposes anew; undo brings the old one back.
+func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *fault.List) (Proposed, error) {
+	// A version that is no longer the newest is told so before anything is worked out.
+	how := store.Change{ClientID: in.ClientID, Base: in.Base}
+	p, err := s.store.PlannedFrom(ctx, s.scope, id, how)
+	if err != nil {
+		return Proposed{}, err
+	}
+	with := p.Class
+	b, err := s.brief(ctx, &with, in.Brief, wrong)
+	if err != nil {
+		return Proposed{}, err
+	}
+	proposal, out, err := s.propose(ctx, b)
+	if err != nil || !out.Feasible {
+		return out, err
+	}
+	c, _, err := s.changeFrom(ctx, p, in.Revision, changing{kind: "propose", with: &with, notes: out.Notes, work: func(view) ([]circuit.Op, error) {
+		return []circuit.Op{{Kind: circuit.Replace, Document: &proposal.Document}}, nil
+	}})
+	out.Circuit = c.value
+	return out, err
+}
+
+// TakeHome computes a lane's version for one person in a flat. The body is the
+// lane's.
+func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome, error) {
+	v, err := s.store.Planned(ctx, s.scope, id)
+	if err != nil {
+		return TakeHome{}, err
+	}
+	d, err := circuit.Decode(v.Base.Document)
+	if err != nil {
+		return TakeHome{}, err
+	}
+	p, err := s.Place(ctx, place)
+	if err != nil {
+		return TakeHome{}, err
+	}
+	past, err := s.past(ctx, v.Class)
+	if err != nil {
+		return TakeHome{}, err
+	}
+	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true}
+	for _, l := range occurrenceOf(v.Class).context(p).Lanes {
+		if l.Lane == spec.Lane {
+			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
+		}
+	}
+	home := circuit.Context{Library: p.library, Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Class.Minutes, Past: past}
+	d, notes := circuit.TakeHome(d, home)
+	return TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}, nil
+}

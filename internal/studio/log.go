@@ -1,0 +1,332 @@
+package studio
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/run"
+	"nimbleanvil/internal/names"
+	"nimbleanvil/internal/store"
+)
+
+// Log is what happened in a class: a sheet for every lane and participant,
+// begun from the plan.
+type Log struct {
+	Occurrence Occurrence       `json:"occurrence"`
+	Sheets     []progress.Sheet `json:"sheets"`
+	Items      []kit.Item       `json:"items"`
+}
+
+// LogInput is what is typed of a line.
+type LogInput struct {
+	Done    int           `json:"done" minimum:"0" maximum:"100"`
+	InForm  int           `json:"inForm" minimum:"0" maximum:"100"`
+	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
+	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
+	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
+	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned; 0 for none"`
+	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
+	Numbered
+}
+
+// written is what was typed as the core reads it.
+func (in LogInput) written() progress.Written {
+	return progress.Written{Done: in.Done, InForm: in.InForm, Reserve: in.Reserve, Pain: in.Pain, Joint: in.Joint, Others: in.Others}
+}
+
+// OvertakenLine is what was typed in a line of the log and does not stand there any more.
+type OvertakenLine struct {
+	Done      int           `json:"done"`
+	InForm    int           `json:"inForm"`
+	Reserve   *int          `json:"reserve,omitempty"`
+	Pain      progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint     string        `json:"joint,omitempty"`
+	Others    bool          `json:"others,omitempty"`
+	LoadG     measure.Mass  `json:"loadG"`
+	WrittenMs int64         `json:"writtenMs" doc:"when it was typed"`
+}
+
+// ParticipantInput is somebody in a class.
+type ParticipantInput struct {
+	Name names.Name `json:"name"`
+	Lane string     `json:"lane" enum:"ground,middle,reach"`
+}
+
+// AsPlanned says that a class went as planned, but for what is written already.
+type AsPlanned struct {
+	AtMs *int64 `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was said, by the server's clock; now if left out"`
+	Numbered
+}
+
+// sheets lays out the log of a class.
+type sheets struct {
+	Log
+	class   store.Class
+	context circuit.Context
+}
+
+func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
+	c, err := s.store.Class(ctx, s.scope, occurrence)
+	if err != nil {
+		return sheets{}, err
+	}
+	against, p, err := s.contextOf(ctx, c)
+	if err != nil {
+		return sheets{}, err
+	}
+	out := sheets{class: c, context: against, Log: Log{Occurrence: occurrenceOf(c), Sheets: []progress.Sheet{}, Items: p.items()}}
+	slots, err := s.slotsToLog(ctx, c, out.context)
+	if err != nil || slots == nil {
+		return out, err
+	}
+	people, err := s.store.Participants(ctx, s.scope, c.ID)
+	if err != nil {
+		return out, err
+	}
+	for _, l := range out.context.Lanes {
+		if l.People > 0 {
+			out.Sheets = append(out.Sheets, progress.Begin(string(l.Lane), "", l.Lane, run.Asked(slots, l.Lane)))
+		}
+	}
+	for _, q := range people {
+		lane := moves.Lane(q.Lane)
+		out.Sheets = append(out.Sheets, progress.Begin(q.PublicID, q.Name, lane, run.Asked(slots, lane)))
+	}
+	return out, nil
+}
+
+// slotsToLog gives what is logged against: what the newest run began with and came to,
+// since the circuit may have been changed after; else the circuit; nil for neither.
+func (s Studio) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]run.Slot, error) {
+	newest, err := s.store.NewestRun(ctx, s.scope, c.ID)
+	if err == nil {
+		events, err := s.store.RunEvents(ctx, s.scope, newest.ID)
+		if err != nil {
+			return nil, err
+		}
+		p, now, err := s.foldRun(newest, events)
+		return p.CameTo(now.Anchor), err
+	}
+	if !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
+	if c.CircuitPublicID == "" {
+		return nil, nil
+	}
+	planned, err := s.store.Planned(ctx, s.scope, c.CircuitPublicID)
+	if err != nil {
+		return nil, err
+	}
+	d, err := circuit.Decode(planned.Base.Document)
+	return run.Slots(d, circuit.Look(d, against)), err
+}
+
+// Log reads what happened in a class.
+func (s Studio) Log(ctx context.Context, occurrence string) (Log, error) {
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return Log{}, err
+	}
+	return o.Log, s.fill(ctx, o)
+}
+
+// PutParticipant adds somebody to a class, or changes them.
+func (s Studio) PutParticipant(ctx context.Context, occurrence, id string, in ParticipantInput) (Log, error) {
+	row := store.Participant{PublicID: id, Name: string(in.Name), Lane: in.Lane}
+	if err := s.store.PutParticipant(ctx, s.scope, occurrence, row); err != nil {
+		return Log{}, err
+	}
+	return s.Log(ctx, occurrence)
+}
+
+// fill puts saved lines over the plan of every sheet and judges them.
+func (s Studio) fill(ctx context.Context, o sheets) error {
+	rows, err := s.store.LoggedLines(ctx, s.scope, o.class.ID)
+	if err != nil || len(rows) == 0 {
+		return err
+	}
+	saved := map[store.Line]store.LoggedLine{}
+	for _, r := range rows {
+		saved[store.Line{Subject: r.Subject, Slot: r.Slot}] = r
+	}
+	for _, sh := range o.Sheets {
+		for j := range sh.Lines {
+			l := &sh.Lines[j]
+			r, ok := saved[store.Line{Subject: sh.Subject, Slot: l.Slot}]
+			if !ok {
+				continue
+			}
+			now := r.Past(o.class.LocalDate, sh.Name)
+			l.Fill(now, r.Overtaken)
+			l.Result = o.judge(sh, now)
+		}
+	}
+	return nil
+}
+
+// judge asks for verdict and advice on a saved line, by what ladder and place offer.
+func (o sheets) judge(sh progress.Sheet, now progress.Line) *progress.Result {
+	body, offers := circuit.DefaultBody, func(*progress.Case) {}
+	for _, spec := range o.context.Lanes {
+		if spec.Lane == sh.Lane {
+			body, offers = spec.Body, func(c *progress.Case) { spec.Neighbours(o.context, c) }
+		}
+	}
+	return sh.Judge(o.context.Library, o.context.Past, now, body, offers)
+}
+
+// LogAsPlanned writes every line of the lanes that is not written yet as it was planned.
+func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanned, wrong *fault.List) (Log, error) {
+	in.check("", wrong)
+	if err := wrong.Err(); err != nil {
+		return Log{}, err
+	}
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return Log{}, err
+	}
+	rows, err := s.store.LogLines(ctx, s.scope, o.class.ID)
+	if err != nil {
+		return Log{}, err
+	}
+	written := map[store.Line]bool{}
+	for _, r := range rows {
+		written[store.Line{Subject: r.Subject, Slot: r.Slot}] = true
+	}
+	var lines []store.LogLine
+	for _, sh := range o.Sheets {
+		for _, l := range sh.Lines {
+			if sh.Name == "" && !written[store.Line{Subject: sh.Subject, Slot: l.Slot}] {
+				lines = append(lines, lineRow(sh, l.Asked(), l.AsPlanned(), in.Numbered, s.eventTime(in.AtMs)))
+			}
+		}
+	}
+	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
+		return Log{}, err
+	}
+	return s.Log(ctx, occurrence)
+}
+
+// PutLine writes one line of a log and answers its sheet.
+func (s Studio) PutLine(ctx context.Context, occurrence, subject, slot string, in LogInput, wrong *fault.List) (progress.Sheet, error) {
+	o, err := s.putLines(ctx, occurrence, []LineInput{{subject, slot, in}}, "", wrong)
+	if err != nil {
+		return progress.Sheet{}, err
+	}
+	for _, sh := range o.Sheets {
+		if sh.Subject == subject {
+			o.Sheets = []progress.Sheet{sh} // only the sheet that was written on is judged anew
+			return sh, s.fill(ctx, o)
+		}
+	}
+	return progress.Sheet{}, store.ErrNotFound
+}
+
+// LineInput is what is typed of a line, and where it stands.
+type LineInput struct {
+	Subject, Slot string
+	LogInput
+}
+
+// PutLines writes lines of a log, all or none.
+func (s Studio) PutLines(ctx context.Context, occurrence string, lines []LineInput, wrong *fault.List) error {
+	_, err := s.putLines(ctx, occurrence, lines, "lines", wrong)
+	return err
+}
+
+// putLines writes lines that stand at a path of what was sent.
+func (s Studio) putLines(ctx context.Context, occurrence string, lines []LineInput, at string, wrong *fault.List) (sheets, error) {
+	lifted := make([]*measure.Mass, len(lines))
+	for i, in := range lines {
+		path := at
+		if at != "" {
+			path = fmt.Sprintf("%s[%d]", at, i)
+		}
+		var err error
+		if lifted[i], err = s.checkLine(ctx, in.LogInput, path, wrong); err != nil {
+			return sheets{}, err
+		}
+	}
+	if err := wrong.Err(); err != nil {
+		return sheets{}, err
+	}
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return o, err
+	}
+	rows := make([]store.LogLine, 0, len(lines))
+	for i, in := range lines {
+		sh, line := o.find(in.Subject, in.Slot)
+		if line == nil {
+			return o, store.ErrNotFound
+		}
+		asked := line.Asked()
+		if lifted[i] != nil {
+			asked.LoadG = *lifted[i]
+		}
+		rows = append(rows, lineRow(sh, asked, in.written(), in.Numbered, s.eventTime(in.AtMs)))
+	}
+	return o, s.store.PutLogLines(ctx, s.scope, o.class.PublicID, rows)
+}
+
+// find gives a sheet and its line of a slot, nil where there is none.
+func (o sheets) find(subject, slot string) (progress.Sheet, *progress.SheetLine) {
+	for _, sh := range o.Sheets {
+		if sh.Subject == subject {
+			return sh, sh.Line(slot)
+		}
+	}
+	return progress.Sheet{}, nil
+}
+
+// checkLine notes what was typed that cannot be, and gives what was really lifted, nil
+// where it is not said.
+func (s Studio) checkLine(ctx context.Context, in LogInput, at string, wrong *fault.List) (*measure.Mass, error) {
+	cause := map[string]string{"inForm": "done", "joint": "pain", "others": "pain"} // a fault of another is not named
+	for _, f := range in.written().Check() {
+		if wrong.Good(fault.Join(at, cause[f.Path])) {
+			wrong.Note(fault.Join(at, f.Path), f.Message, f.Value)
+		}
+	}
+	in.check(at, wrong)
+	if blankText(in.Load) {
+		return nil, nil
+	}
+	none := measure.Mass(0)
+	if strings.TrimSpace(in.Load) == "0" {
+		return &none, nil
+	}
+	m, err := s.ReadMass(ctx, fault.Join(at, "load"), in.Load, wrong)
+	return &m, err
+}
+
+// Overtaken lists what does not stand in a line any more, the newest first.
+func (s Studio) Overtaken(ctx context.Context, occurrence, subject, slot string) ([]OvertakenLine, error) {
+	o, err := s.store.Occurrence(ctx, s.scope, occurrence)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.store.Overtaken(ctx, s.scope, o.ID, subject, slot)
+	out := []OvertakenLine{}
+	for _, r := range rows {
+		out = append(out, OvertakenLine{r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), r.Joint, r.Others, measure.Mass(r.LoadG), r.WrittenAt.UnixMilli()})
+	}
+	return out, err
+}
+
+// lineRow is the row of what was written of a set.
+func lineRow(sh progress.Sheet, a progress.Asked, w progress.Written, by Numbered, at time.Time) store.LogLine {
+	return store.LogLine{Subject: sh.Subject, Slot: a.Slot, Lane: string(sh.Lane), Variant: a.Variant, Planned: a.Reps, Done: w.Done, InForm: w.InForm,
+		Reserve: w.Reserve, Pain: string(w.Pain), Joint: w.Joint, Others: w.Others, LoadG: int64(a.LoadG), Hold: string(a.Hold), TooLight: a.TooLight,
+		ResistanceG: int64(a.ComparableG), LibraryVersion: moves.Version, Device: by.Device, N: by.N, UpdatedAt: at}
+}

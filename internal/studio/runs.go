@@ -1,0 +1,170 @@
+package studio
+
+import (
+	"context"
+	"time"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/run"
+	"nimbleanvil/internal/store"
+)
+
+// RunNow is where a class is: what every screen asks for again and again.
+type RunNow struct {
+	Anchor cue.Anchor `json:"anchor"`
+	Events int        `json:"events" doc:"presses so far"`
+	NowMs  int64      `json:"nowMs"`
+}
+
+// Run is a class taking place: what it runs by, frozen when it was made, and
+// where it is.
+type Run struct {
+	ID         string     `json:"id"`
+	Occurrence Occurrence `json:"occurrence"`
+	Order      cue.Order  `json:"order"`
+	Slots      []run.Slot `json:"slots"`
+	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
+	Items      []kit.Item `json:"items"`
+	// Cues are what to say of each move today.
+	Cues []moves.TodaysCue `json:"cues"`
+	// Keys lets a screen without a server look up what a press does.
+	Keys RunKeys `json:"keys"`
+	RunNow
+}
+
+// RunKeys is the core's table of presses for a run.
+type RunKeys struct {
+	Effects []cue.Effect `json:"effects"`
+	Leaps   []cue.Leap   `json:"leaps"`
+	// GoOnMs is how long after its end a class may go on where it stopped.
+	GoOnMs int64 `json:"goOnMs"`
+}
+
+// RunInput starts a run of a class.
+type RunInput struct {
+	OccurrenceID string `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
+}
+
+// Press is a key pressed in class.
+type Press struct {
+	ClientID string      `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
+	Kind     cue.RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
+	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
+	AtMs     *int64      `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
+	Numbered
+}
+
+// Numbered is what a device says of itself: its name, made once, and the number of what is
+// done on it, so that a clock that goes back puts nothing before what was done before.
+type Numbered struct {
+	Device string `json:"device,omitempty" pattern:"^[0-9a-z]{26}$" doc:"name of the device, made once by it"`
+	N      int64  `json:"n,omitempty" minimum:"1" maximum:"9007199254740991" doc:"the device's own number of this, rising; goes with device"`
+}
+
+func (d Numbered) check(at string, wrong *fault.List) {
+	if (d.Device == "") != (d.N == 0) && wrong.Good(fault.Join(at, "device")) {
+		wrong.Note(fault.Join(at, "n"), "a device and its number go together", d.N)
+	}
+}
+
+// eventTime is when somebody did what arrives now: a clock that is ahead of the server's
+// says now.
+func (s Studio) eventTime(atMs *int64) time.Time {
+	now := s.now().UTC()
+	if atMs == nil || *atMs > now.UnixMilli() {
+		return now
+	}
+	return time.UnixMilli(*atMs).UTC()
+}
+
+// CreateRun makes a run of a class, ready to start.
+func (s Studio) CreateRun(ctx context.Context, id string, in RunInput) (Run, error) {
+	c, err := s.store.Class(ctx, s.scope, in.OccurrenceID)
+	if err != nil {
+		return Run{}, err
+	}
+	v, err := s.view(ctx, c.CircuitPublicID)
+	if err != nil {
+		return Run{}, err
+	}
+	if len(v.Document.Slots) == 0 {
+		return Run{}, Refusal{Infeasible, "the circuit has no slots yet"}
+	}
+	plan, err := run.Encode(run.Freeze(v.Document, circuit.Look(v.Document, v.Context), v.Context, v.Place.items()))
+	if err != nil {
+		return Run{}, err
+	}
+	if err := s.store.CreateRun(ctx, s.scope, in.OccurrenceID, store.Run{PublicID: id, CircuitVersion: v.Base.Version, Plan: plan}); err != nil {
+		return Run{}, err
+	}
+	return s.Run(ctx, id)
+}
+
+// Press adds a press to a run and answers where the class is then.
+func (s Studio) Press(ctx context.Context, id string, in Press, wrong *fault.List) (RunNow, error) {
+	in.check("", wrong)
+	if err := wrong.Err(); err != nil {
+		return RunNow{}, err
+	}
+	e := store.RunEvent{ClientID: in.ClientID, Device: in.Device, N: in.N, Kind: string(in.Kind), At: s.eventTime(in.AtMs), Ms: in.Ms}
+	if err := s.store.AddRunEvent(ctx, s.scope, id, e); err != nil {
+		return RunNow{}, err
+	}
+	return s.RunNow(ctx, id)
+}
+
+// RunNow says where a run is.
+func (s Studio) RunNow(ctx context.Context, id string) (RunNow, error) {
+	_, _, now, err := s.runNow(ctx, id)
+	return now, err
+}
+
+// runNow folds a run's presses over the order it began with.
+func (s Studio) runNow(ctx context.Context, id string) (store.Run, run.Plan, RunNow, error) {
+	row, events, err := s.store.Run(ctx, s.scope, id)
+	if err != nil {
+		return row, run.Plan{}, RunNow{}, err
+	}
+	p, now, err := s.foldRun(row, events)
+	return row, p, now, err
+}
+
+// foldRun gives what a run began with and where its presses have brought it.
+func (s Studio) foldRun(row store.Run, events []store.RunEvent) (p run.Plan, now RunNow, err error) {
+	p, err = run.Decode(row.Plan)
+	return p, RunNow{cue.Fold(p.Order, runEvents(events)), len(events), s.now().UnixMilli()}, err
+}
+
+// Run reads a run and where it is.
+func (s Studio) Run(ctx context.Context, id string) (Run, error) {
+	row, p, now, err := s.runNow(ctx, id)
+	if err != nil {
+		return Run{}, err
+	}
+	c, err := s.store.ClassByID(ctx, s.scope, row.OccurrenceID)
+	if err != nil {
+		return Run{}, err
+	}
+	lib, err := s.library(ctx)
+	if err != nil {
+		return Run{}, err
+	}
+	q, err := s.cues(ctx, c.Occurrence, lib, run.Moves(p.Slots))
+	if err != nil {
+		return Run{}, err
+	}
+	return Run{ID: id, Occurrence: occurrenceOf(c), Order: p.Order, Slots: p.Slots, Prep: p.Prep, Items: p.Items, Cues: q.Moves,
+		Keys: RunKeys{cue.Effects, p.Order.Leaps(), cue.GoOnMs}, RunNow: now}, nil
+}
+
+func runEvents(rows []store.RunEvent) []cue.RunEvent {
+	out := make([]cue.RunEvent, 0, len(rows))
+	for _, r := range rows {
+		out = append(out, cue.RunEvent{Kind: cue.RunKind(r.Kind), At: r.At.UnixMilli(), Ms: r.Ms})
+	}
+	return out
+}
