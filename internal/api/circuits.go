@@ -27,10 +27,13 @@ func registerCircuits(r *routes) {
 	}, wrong *fault.List) (studio.Proposed, error) {
 		return st.CreateCircuit(ctx, in.Circuit, in.Body, wrong)
 	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit",
-		func(ctx context.Context, st studio.Studio, in *CircuitPath) (studio.Circuit, error) {
-			return st.Circuit(ctx, in.Circuit)
-		})
+	tagged[studio.Circuit](r, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, st studio.Studio, in *struct {
+		CircuitPath
+		Has string `header:"If-None-Match" doc:"tag of the answer that is there already"`
+	}) (*taggedAnswer, error) {
+		body, tag, err := st.CircuitAnswer(ctx, in.Circuit, in.Has)
+		return asTagged(body, tag), err
+	})
 	operation(r, http.MethodPost, "/api/circuits/{circuit}/edits", "edit-circuit", "Edit a circuit", func(ctx context.Context, st studio.Studio, in *struct {
 		CircuitPath
 		Body studio.EditInput

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/studio"
 )
 
@@ -73,7 +74,7 @@ func TestTagsOfAnswers(t *testing.T) {
 	path := "/api/circuits/" + next.CircuitID
 	_, head, body := c.send("GET", path, "")
 	tag := head.Get("ETag")
-	require.NotEmpty(t, tag)
+	require.NotEmpty(t, tag, "%v", head)
 	status, head, none := c.send("GET", path, "", "If-None-Match", tag)
 	assert.Equal(t, http.StatusNotModified, status)
 	assert.Equal(t, tag, head.Get("ETag"))
@@ -84,4 +85,41 @@ func TestTagsOfAnswers(t *testing.T) {
 	assert.NotEqual(t, tag, head.Get("ETag"))
 	assert.NotEqual(t, string(body), string(other))
 	assert.Contains(t, string(other), "The hall")
+}
+
+// After every writing operation of the contract, whichever it was, the answers that are
+// kept about two circuits of one series are the ones that a program gives which has kept
+// nothing: to the byte, and under the same tags.
+func TestKeptAnswersAreAsComputedAnew(t *testing.T) {
+	c, st := hallAt(t, dbtest.DSN(t), fixed)
+	today := ok[studio.Today](c, "GET", "/api/today", nil)
+	earlier := ""
+	for _, past := range today.Past {
+		if past.Name == today.Next.Name {
+			earlier = past.CircuitID
+			break
+		}
+	}
+	require.NotEmpty(t, earlier)
+	circuits := []string{"/api/circuits/" + today.Next.CircuitID, "/api/circuits/" + earlier}
+	w := writesOf(c)
+	w.ways["PUT /api/style"] = func(n, _ int) (string, string) { // another each time
+		return "/api/style", `{"studio":{"knees":"` + []string{"behind", "over"}[n%2] + `"},"moves":{}}`
+	}
+	w.each(5000, func(method, path string, serial int, write func(n, base int) (string, string)) {
+		for n := range 2 { // what is done twice, too
+			at, body := write(serial+n, w.version())
+			status, _, answer := c.send(method, at, body)
+			require.Less(t, status, 500, "%s %s: %s", method, path, answer)
+			anew := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
+			for _, circuit := range circuits {
+				for range 2 { // computed, then kept
+					_, head, kept := c.send("GET", circuit, "")
+					_, fresh, computed := anew.send("GET", circuit, "")
+					require.Equal(t, string(computed), string(kept), "%s %s", method, path)
+					require.Equal(t, fresh.Get("ETag"), head.Get("ETag"), "%s %s", method, path)
+				}
+			}
+		}
+	})
 }

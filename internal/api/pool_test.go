@@ -20,37 +20,63 @@ import (
 	"nimbleanvil/internal/studio"
 )
 
-// Sixty-four clients at once, and two connections: on every writing operation of the
-// contract none fails and none waits for a connection that is held by one that waits for
-// it. What cannot be twice is a conflict.
-func TestMoreWritersThanConnections(t *testing.T) {
-	const writers, connections = 64, 2
-	dsn := dbtest.DSN(t)
-	hallOn(t, dsn)
-	st, err := store.OpenPool(dsn, fixed, connections)
-	require.NoError(t, err)
-	t.Cleanup(func() { _ = st.Close() })
-	_, err = st.EnsureStudio(t.Context(), store.Studio{})
-	require.NoError(t, err)
-	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
+// writing knows how to ask for every operation of the contract that writes.
+type writing struct {
+	client
+	circuit string // path of the next class's
+	ways    map[string]func(n, base int) (path, body string)
+	looked  string // hash of what was looked at just before
+	mine    string
+	places  []byte
+}
+
+func (w *writing) version() int { return ok[studio.Circuit](w.client, "GET", w.circuit, nil).Version }
+
+// each calls f with every writing operation but the calculations, which write nothing. Just
+// before, there is something to undo, to redo or to take in.
+func (w *writing) each(serial int, f func(method, path string, serial int, write func(n, base int) (path, body string))) {
+	for path, item := range New(Config{Now: fixed}).API.OpenAPI().Paths {
+		for method, there := range map[string]bool{"PUT": item.Put != nil, "POST": item.Post != nil, "DELETE": item.Delete != nil, "PATCH": item.Patch != nil} {
+			write := w.ways[method+" "+path]
+			if !there || strings.HasPrefix(path, "/api/calc/") {
+				continue
+			}
+			require.NotNil(w.t, write, "%s %s: say how to write it", method, path)
+			v := w.version()
+			edited(w.client, w.circuit+"/edits", map[string]any{"clientId": id(900_000 + v), "base": v, "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + v%9}}})
+			if strings.HasSuffix(path, "/redo") {
+				edited(w.client, w.circuit+"/undo", map[string]any{"clientId": id(800_000 + serial), "base": w.version()})
+			}
+			var looked struct{ Hash string }
+			switch path {
+			case "/api/own-moves/import":
+				looked = ok[struct{ Hash string }](w.client, "POST", "/api/own-moves/preview", json.RawMessage(w.mine))
+			case "/api/places-file/import":
+				looked = ok[struct{ Hash string }](w.client, "POST", "/api/places-file/preview", json.RawMessage(w.places))
+			}
+			w.looked = looked.Hash
+			f(method, path, serial, write)
+			serial += 64
+		}
+	}
+}
+
+func writesOf(c client) *writing {
+	t := c.t
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	hall, circuit := demo.ID("place/hall"), "/api/circuits/"+next.CircuitID
 	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	version := func() int { return ok[studio.Circuit](c, "GET", circuit, nil).Version }
-	edit := func() { // so that there is something to undo
-		edited(c, circuit+"/edits", map[string]any{"clientId": id(900_000 + version()), "base": version(), "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + version()%9}}})
-	}
 	own, err := json.Marshal(ownSquat(t))
 	require.NoError(t, err)
 	_, _, file := c.send("GET", "/api/studio/export", "")
 	_, _, csv := c.send("GET", "/api/places-file", "")
 	places, err := json.Marshal(studio.PlacesText{Text: string(csv)})
 	require.NoError(t, err)
-	var looked struct{ Hash string } // of what was looked at just before
-	mine := `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
+	w := &writing{client: c, circuit: circuit, places: places}
+	w.mine = `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
 	revision := func(n, base int) string { return fmt.Sprintf(`"clientId":%q,"base":%d`, id(n), base) }
 	brief := `"brief":{"minutes":30,"format":"timed","bans":[]}`
-	writes := map[string]func(n, base int) (path, body string){
+	w.ways = map[string]func(n, base int) (path, body string){
 		"PUT /api/studio": func(n, _ int) (string, string) {
 			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg"}`, n)
 		},
@@ -59,9 +85,9 @@ func TestMoreWritersThanConnections(t *testing.T) {
 		"PUT /api/own-moves/{move}": func(int, int) (string, string) {
 			return "/api/own-moves/own-crate-squat", string(own)
 		},
-		"POST /api/own-moves/preview": func(int, int) (string, string) { return "/api/own-moves/preview", mine },
+		"POST /api/own-moves/preview": func(int, int) (string, string) { return "/api/own-moves/preview", w.mine },
 		"POST /api/own-moves/import": func(int, int) (string, string) {
-			return "/api/own-moves/import", `{"hash":"` + looked.Hash + `","file":` + mine + `}`
+			return "/api/own-moves/import", `{"hash":"` + w.looked + `","file":` + w.mine + `}`
 		},
 		"PUT /api/places/{place}": func(n, _ int) (string, string) {
 			return "/api/places/" + id(n%20), `{"name":"P","kind":"hall","massUnit":"kg"}`
@@ -98,7 +124,7 @@ func TestMoreWritersThanConnections(t *testing.T) {
 		},
 		"POST /api/places-file/preview": func(int, int) (string, string) { return "/api/places-file/preview", string(places) },
 		"POST /api/places-file/import": func(int, int) (string, string) {
-			return "/api/places-file/import", strings.TrimSuffix(string(places), "}") + `,"hash":"` + looked.Hash + `"}`
+			return "/api/places-file/import", strings.TrimSuffix(string(places), "}") + `,"hash":"` + w.looked + `"}`
 		},
 		"POST /api/read-quantity": func(int, int) (string, string) {
 			return "/api/read-quantity", `{"text":"16","unit":"kg","kind":"mass"}`
@@ -138,49 +164,47 @@ func TestMoreWritersThanConnections(t *testing.T) {
 			return "/api/runs/" + id(3) + "/events", fmt.Sprintf(`{"clientId":%q,"kind":"hold","device":%q,"n":%d}`, id(n), id(n%7), n+1)
 		},
 	}
-	serial := 1000
-	for path, item := range New(Config{Now: fixed}).API.OpenAPI().Paths {
-		for method, there := range map[string]bool{"PUT": item.Put != nil, "POST": item.Post != nil, "DELETE": item.Delete != nil, "PATCH": item.Patch != nil} {
-			write := writes[method+" "+path]
-			if !there || strings.HasPrefix(path, "/api/calc/") {
-				continue
-			}
-			require.NotNil(t, write, "%s %s: say how to write it", method, path)
-			edit()
-			if strings.HasSuffix(path, "/redo") {
-				edited(c, circuit+"/undo", json.RawMessage(`{`+revision(800_000+serial, version())+`}`))
-			}
-			switch path {
-			case "/api/own-moves/import":
-				looked = ok[struct{ Hash string }](c, "POST", "/api/own-moves/preview", json.RawMessage(mine))
-			case "/api/places-file/import":
-				looked = ok[struct{ Hash string }](c, "POST", "/api/places-file/preview", json.RawMessage(places))
-			}
-			base := version()
-			statuses := make([]int, writers)
-			var wg sync.WaitGroup
-			for i := range writers {
-				wg.Go(func() {
-					path, body := write(serial+i, base)
-					r := httptest.NewRequest(method, path, strings.NewReader(body))
-					r.Host = "localhost"
-					if body != "" {
-						r.Header.Set("Content-Type", "application/json")
-					}
-					resp, err := c.app.Test(r, fiber.TestConfig{Timeout: watchdog, FailOnTimeout: true})
-					if assert.NoError(t, err, "%s %s", method, path) {
-						statuses[i] = resp.StatusCode
-						_ = resp.Body.Close()
-					}
-				})
-			}
-			wg.Wait()
-			serial += writers
-			for _, s := range statuses {
-				assert.True(t, s > 0 && s < 500, "%s %s: %v", method, path, statuses)
-			}
-			takes := slices.Contains([]string{"/api/scale/take", "/api/scale/tare"}, path) // nothing that is steady need hang there
-			assert.True(t, takes || slices.ContainsFunc(statuses, func(s int) bool { return s == http.StatusOK || s == http.StatusNotFound }), "%s %s: %v", method, path, statuses)
+	return w
+}
+
+// Sixty-four clients at once, and two connections: on every writing operation of the
+// contract none fails and none waits for a connection that is held by one that waits for
+// it. What cannot be twice is a conflict.
+func TestMoreWritersThanConnections(t *testing.T) {
+	const writers, connections = 64, 2
+	dsn := dbtest.DSN(t)
+	hallOn(t, dsn)
+	st, err := store.OpenPool(dsn, fixed, connections)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = st.Close() })
+	_, err = st.EnsureStudio(t.Context(), store.Studio{})
+	require.NoError(t, err)
+	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
+	w := writesOf(c)
+	w.each(1000, func(method, path string, serial int, write func(n, base int) (string, string)) {
+		base := w.version()
+		statuses := make([]int, writers)
+		var wg sync.WaitGroup
+		for i := range writers {
+			wg.Go(func() {
+				path, body := write(serial+i, base)
+				r := httptest.NewRequest(method, path, strings.NewReader(body))
+				r.Host = "localhost"
+				if body != "" {
+					r.Header.Set("Content-Type", "application/json")
+				}
+				resp, err := c.app.Test(r, fiber.TestConfig{Timeout: watchdog, FailOnTimeout: true})
+				if assert.NoError(t, err, "%s %s", method, path) {
+					statuses[i] = resp.StatusCode
+					_ = resp.Body.Close()
+				}
+			})
 		}
-	}
+		wg.Wait()
+		for _, s := range statuses {
+			assert.True(t, s > 0 && s < 500, "%s %s: %v", method, path, statuses)
+		}
+		takes := slices.Contains([]string{"/api/scale/take", "/api/scale/tare"}, path) // nothing that is steady need hang there
+		assert.True(t, takes || slices.ContainsFunc(statuses, func(s int) bool { return s == http.StatusOK || s == http.StatusNotFound }), "%s %s: %v", method, path, statuses)
+	})
 }

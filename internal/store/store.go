@@ -134,6 +134,15 @@ func (s *Store) Ready(ctx context.Context) error {
 	return errors.Join(err, dropped)
 }
 
+// Statements counts the statements that the database has answered, besides those that
+// begin and end transactions. It is one for all who use the database.
+func (s *Store) Statements(ctx context.Context) (int, error) {
+	var n sql.NullInt64
+	err := s.sql.QueryRowContext(ctx, `SELECT SUM(variable_value) FROM information_schema.global_status
+		WHERE variable_name IN ('COM_SELECT', 'COM_INSERT', 'COM_UPDATE', 'COM_UPDATE_MULTI', 'COM_DELETE', 'COM_INSERT_SELECT', 'COM_REPLACE')`).Scan(&n)
+	return int(n.Int64), err
+}
+
 // lockMigration holds a lock of the database while migrating, so that several
 // servers may start at once; it frees itself when the connection dies.
 func lockMigration(ctx context.Context, c *sql.Conn) error {

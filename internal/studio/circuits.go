@@ -258,19 +258,19 @@ func none(w []why.Why) []why.Why {
 	return w
 }
 
-// propose works a proposal out; it takes a turn among the searches.
-func (s Studio) propose(ctx context.Context, b circuit.Brief) (circuit.Proposal, Proposed, error) {
-	back, err := s.Search(ctx)
-	if err != nil {
-		return circuit.Proposal{}, Proposed{}, err
-	}
-	defer back()
+// propose works a proposal out.
+func propose(ctx context.Context, b circuit.Brief) (circuit.Proposal, Proposed, error) {
 	p := circuit.Propose(b)
 	return p, Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}, ctx.Err()
 }
 
 // CreateCircuit proposes the circuit of a class.
 func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, wrong *fault.List) (Proposed, error) {
+	back, err := s.Search(ctx) // before anything is read: others may be at work on the same
+	if err != nil {
+		return Proposed{}, err
+	}
+	defer back()
 	class, err := s.store.Class(ctx, s.scope, in.OccurrenceID)
 	if err != nil {
 		return Proposed{}, err
@@ -288,7 +288,7 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 		c, err := s.Circuit(ctx, id)
 		return Proposed{Feasible: true, Notes: c.Notes, Relax: []why.Why{}, Circuit: &c}, err
 	}
-	p, out, err := s.propose(ctx, b)
+	p, out, err := propose(ctx, b)
 	if err != nil || !out.Feasible {
 		return out, err
 	}
@@ -531,6 +531,11 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 
 // Propose proposes anew; undo brings the old one back.
 func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *fault.List) (Proposed, error) {
+	back, err := s.Search(ctx) // before anything is read: others may be at work on the same
+	if err != nil {
+		return Proposed{}, err
+	}
+	defer back()
 	// A version that is no longer the newest is told so before anything is worked out.
 	how := store.Change{ClientID: in.ClientID, Base: in.Base}
 	p, err := s.store.PlannedFrom(ctx, s.scope, id, how)
@@ -542,7 +547,7 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 	if err != nil {
 		return Proposed{}, err
 	}
-	proposal, out, err := s.propose(ctx, b)
+	proposal, out, err := propose(ctx, b)
 	if err != nil || !out.Feasible {
 		return out, err
 	}

@@ -28,7 +28,11 @@ func (x Implement) Thing() kit.Thing {
 
 // Thing gives an object as the core knows it.
 func (x Object) Thing() kit.Thing {
-	return kit.Thing{Item: kit.ObjectRow, Name: x.Name, Use: x.Use, Count: x.Count, Mass: x.Mass.Typed(), Object: given(x.Details)}
+	t := kit.Thing{Item: kit.ObjectRow, Name: x.Name, Use: x.Use, Count: x.Count, Mass: x.Mass.Typed(), Object: given(x.Details)}
+	if t.Object.How == kit.ByGross {
+		t.Object.How = "" // gross where nothing is said
+	}
+	return t
 }
 
 // Thing gives a container as the core knows it.

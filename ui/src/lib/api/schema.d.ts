@@ -1487,6 +1487,21 @@ export interface components {
             /** Format: int64 */
             wantedG: number;
         };
+        Change: {
+            canRedo: boolean;
+            canUndo: boolean;
+            decided?: components["schemas"]["Decided"][];
+            document: components["schemas"]["Document"];
+            /** @description the tag of the answer that this changes: who has another loads the circuit */
+            from: string;
+            items?: components["schemas"]["Item"][];
+            notes?: components["schemas"]["Why"][];
+            occurrence?: components["schemas"]["Occurrence"];
+            plan: components["schemas"]["PlanChange"];
+            tag: string;
+            /** Format: int64 */
+            version: number;
+        };
         Circuit: {
             canRedo: boolean;
             canUndo: boolean;
@@ -1499,6 +1514,8 @@ export interface components {
             notes: components["schemas"]["Why"][];
             occurrence: components["schemas"]["Occurrence"];
             plan: components["schemas"]["Plan"];
+            /** @description names this answer, as its ETag does */
+            tag: string;
             /** Format: int64 */
             version: number;
         };
@@ -1648,6 +1665,10 @@ export interface components {
             /** @description made anew for every change; sent twice it counts once */
             clientId: string;
             ops: components["schemas"]["Op"][];
+        };
+        Edited: {
+            change?: components["schemas"]["Change"];
+            circuit?: components["schemas"]["Circuit"];
         };
         Effect: {
             /** @enum {string} */
@@ -2529,6 +2550,22 @@ export interface components {
              * @description negative when the class does not fit
              */
             slackMs: number;
+            slots: components["schemas"]["SlotPlan"][];
+            /** Format: int64 */
+            totalMs: number;
+            why: components["schemas"]["Why"];
+        };
+        PlanChange: {
+            balance: components["schemas"]["Beam"][];
+            /** Format: int64 */
+            classMs: number;
+            fits: boolean;
+            flags: components["schemas"]["Flag"][];
+            order?: components["schemas"]["Order"];
+            pressure: components["schemas"]["Pressure"][];
+            /** Format: int64 */
+            slackMs: number;
+            slotIds: string[];
             slots: components["schemas"]["SlotPlan"][];
             /** Format: int64 */
             totalMs: number;
@@ -3809,7 +3846,10 @@ export interface operations {
     "get-circuit": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description tag of the answer that is there already */
+                "If-None-Match"?: string;
+            };
             path: {
                 circuit: string;
             };
@@ -3820,6 +3860,8 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Content-Type"?: string;
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3924,7 +3966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Circuit"];
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Error */
@@ -4028,7 +4070,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Circuit"];
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Error */
@@ -4063,7 +4105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Circuit"];
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Error */
@@ -4098,7 +4140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Circuit"];
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Error */
@@ -4167,7 +4209,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Circuit"];
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Error */

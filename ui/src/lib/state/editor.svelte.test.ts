@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Circuit } from '../api/client'
+import type { Circuit, SlotPlan } from '../api/client'
 import { Editor } from './editor.svelte'
 
 // The server is played by a list of answers; what was asked is kept.
@@ -10,7 +10,8 @@ interface Asked {
 let asked: Asked[] = []
 let answers: ((a: Asked) => Promise<Response> | Response)[] = []
 
-const circuit = (version: number) => ({ id: 'c'.repeat(26), version, canUndo: version > 1 }) as Circuit
+const circuit = (version: number) => ({ id: 'c'.repeat(26), tag: `"${version}"`, version, canUndo: version > 1 }) as Circuit
+const edited = (version: number) => ({ circuit: circuit(version) })
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 const settled = () => vi.runAllTimersAsync()
@@ -45,7 +46,7 @@ function editing(): Editor {
 describe('the editor', () => {
   it('sends edits one after the other, each from the version before', async () => {
     const e = editing()
-    answers = [() => json(circuit(2)), () => json(circuit(3)), () => json(circuit(4))]
+    answers = [() => json(edited(2)), () => json(edited(3)), () => json(edited(4))]
     e.edit({ op: 'set-rounds', count: 2 })
     e.edit({ op: 'set-rounds', count: 3 })
     e.undo()
@@ -63,7 +64,7 @@ describe('the editor', () => {
     answers = [
       () => Promise.reject(new TypeError('gone')),
       () => json({ detail: 'the database is away' }, 503),
-      () => json(circuit(2)),
+      () => json(edited(2)),
     ]
     e.edit({ op: 'set-rounds', count: 2 })
     await vi.advanceTimersByTimeAsync(100)
@@ -84,7 +85,7 @@ describe('the editor', () => {
           { detail: 'one field cannot be as it is', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] },
           422,
         ),
-      () => json(circuit(2)),
+      () => json(edited(2)),
     ]
     e.edit({ op: 'set-rounds', count: 99 })
     await settled()
@@ -109,7 +110,7 @@ describe('the editor', () => {
     expect(e.conflict).toBe(true)
     expect(e.beside).toBe(9)
     expect(e.circuit?.version).toBe(7)
-    answers = [() => json(circuit(10))]
+    answers = [() => json(edited(10))]
     e.edit({ op: 'set-rounds', count: 4 })
     await settled()
     expect(asked.at(-1)?.body.base).toBe(7)
@@ -131,7 +132,7 @@ describe('the editor', () => {
   it('does nothing, quietly, for one undo or redo more than there is', async () => {
     const e = editing()
     e.circuit = circuit(2)
-    answers = [() => json(circuit(1))]
+    answers = [() => json(edited(1))]
     e.undo()
     e.undo()
     e.redo()
@@ -139,5 +140,29 @@ describe('the editor', () => {
     expect(asked.length).toBe(1)
     expect(e.problem).toBeUndefined()
     expect(e.state).toBe('saved')
+  })
+
+  it('lays what changed over what is shown, and loads the circuit when something else is shown', async () => {
+    const e = editing()
+    const slot = (id: string, slotMs: number) => ({ id, slotMs }) as SlotPlan
+    const [a, b] = [slot('s1', 1), slot('s2', 2)]
+    const shown = { ...circuit(1), items: [{ id: 'bell' }], plan: { totalMs: 3, order: { totalMs: 3 }, slots: [a, b] } }
+    e.circuit = shown as unknown as Circuit
+    const change = (from: number, to: number) => ({
+      ...{ from: `"${from}"`, tag: `"${to}"`, version: to, canUndo: true, canRedo: false, document: { v: 2 } },
+      plan: { totalMs: 5, slotIds: ['s2', 's3'], slots: [slot('s3', 3)], flags: [] },
+    })
+    answers = [() => json({ change: change(1, 2) }), () => json({ change: change(7, 8) }), () => json(circuit(8))]
+    e.edit({ op: 'remove-slot', slotId: 's1' })
+    await settled()
+    expect(e.circuit).toMatchObject({ version: 2, tag: '"2"', canUndo: true, document: { v: 2 }, plan: { totalMs: 5 } })
+    expect(e.circuit.items).toBe(shown.items) // the same object: nothing of it is drawn anew
+    expect(e.circuit.plan.order).toBe(shown.plan.order)
+    expect(e.circuit.plan.slots.map((s) => s.id)).toEqual(['s2', 's3'])
+    expect(e.circuit.plan.slots[0]).toBe(b)
+    e.undo()
+    await settled()
+    expect(asked.at(-1)?.url).toBe(`/api/circuits/${'c'.repeat(26)}`)
+    expect(e.circuit.version).toBe(8)
   })
 })

@@ -1,11 +1,12 @@
 // The circuit being edited. Edits go to the server one after the other, each
-// with the version it came from; the answer replaces everything shown. An edit
+// with the version it came from; the answer says what changed. An edit
 // that gets no answer stays and is sent again with the same id. Edits from a
 // version that another window has left behind are kept by the server as a version
 // of their own; then the newest is shown, with the other to compare.
 import { api, ask, newId, type Answer, type Circuit, type Op, type Problem, type Schemas } from '../api/client'
+import { changed } from './changed'
 
-type Change = (circuit: Circuit, clientId: string, base: number) => Promise<Answer<Circuit>>
+type Change = (circuit: Circuit, clientId: string, base: number) => Promise<Answer<Schemas['Edited']>>
 
 const retryMs = 1500
 
@@ -91,6 +92,13 @@ export class Editor {
     )
   }
 
+  /** Shows what an edit made of the circuit; of another than is shown it is loaded. */
+  private async take(e: Schemas['Edited']): Promise<void> {
+    if (e.circuit) this.circuit = e.circuit
+    else if (e.change && this.circuit && e.change.from === this.circuit.tag) this.circuit = changed(this.circuit, e.change)
+    else if (this.circuit) await this.load(this.circuit.id)
+  }
+
   leave(): void {
     this.gone = true
   }
@@ -132,7 +140,7 @@ export class Editor {
       }
       this.problem = problem
       if (data) {
-        this.circuit = data
+        await this.take(data)
         this.conflict = false
         this.beside = undefined
       }
