@@ -25,7 +25,7 @@ func TestDemoHall(t *testing.T) {
 	s := start(t, "")
 	class := dig(t, s.get("/api/today"), "next", "id").(string)
 	circuit := dig(t, s.get("/api/today"), "next", "circuitId").(string)
-	kept := s.get("/api/circuits/" + circuit)
+	kept := s.circuit(circuit)
 
 	b := s.open("/circuit/"+class, 1280, 800)
 	b.until("document.querySelectorAll('.cell').length === 21")
@@ -73,7 +73,7 @@ func TestDemoHall(t *testing.T) {
 	b.both("Today")
 	b.set("#unit", "kg")
 	b.s.until("/api/studio", func(st map[string]any) bool { return st["massUnit"] == "kg" })
-	assert.Equal(t, kept, s.get("/api/circuits/"+circuit))
+	assert.Equal(t, kept, s.circuit(circuit))
 
 	// The class in class: a second screen shows the first one's hold, and the same
 	// second.
@@ -116,12 +116,12 @@ func TestDemoHall(t *testing.T) {
 
 	// All of it is there after a restart.
 	b.visit("/") // Run asks the server each second
-	edited, logged := s.get("/api/circuits/"+circuit), s.get("/api/occurrences/"+class+"/log")
+	edited, logged := s.circuit(circuit), s.get("/api/occurrences/"+class+"/log")
 	run := s.get("/api/runs/" + dig(t, s.get("/api/occurrences/"+class), "runId").(string))
 	s.stop()
 	again := start(t, s.dir)
-	assert.Equal(t, dig(t, edited, "document"), dig(t, again.get("/api/circuits/"+circuit), "document"))
-	assert.Equal(t, dig(t, edited, "plan"), dig(t, again.get("/api/circuits/"+circuit), "plan"))
+	assert.Equal(t, dig(t, edited, "document"), dig(t, again.circuit(circuit), "document"))
+	assert.Equal(t, dig(t, edited, "plan"), dig(t, again.circuit(circuit), "plan"))
 	assert.Equal(t, dig(t, logged, "sheets"), dig(t, again.get("/api/occurrences/"+class+"/log"), "sheets"))
 	assert.Equal(t, dig(t, run, "events"), dig(t, again.get("/api/runs/"+dig(t, run, "id").(string)), "events"))
 }

@@ -16,9 +16,14 @@ check_tools() {
   command -v go >/dev/null || fail "Go $want_go or newer is needed: install it from your distribution or https://go.dev/dl and put it on the PATH."
   have="$(go env GOVERSION | sed 's/^go//')"
   at_least "$have" "$want_go" || fail "Go $want_go or newer is needed, this is $have."
-  command -v node >/dev/null || fail "Node 20.19 or newer with npm is needed: install it and put it on the PATH."
+  # Where there is a Node for the system and processor among the interface's packages (ui/
+  # package.json), it builds the interface and the system's only runs npm; elsewhere the
+  # system's builds it.
+  local want_node=22.12.0
+  [ "$(uname -sm)" = "Linux x86_64" ] && want_node=20.19.0
+  command -v node >/dev/null || fail "Node $want_node or newer with npm is needed: install it and put it on the PATH."
   have="$(node -v | sed 's/^v//')"
-  at_least "$have" 20.19.0 || fail "Node 20.19 or newer is needed, this is $have."
+  at_least "$have" "$want_node" || fail "Node $want_node or newer is needed on $(uname -sm), this is $have."
 }
 
 # tidy: from here to its end the script leaves the working copy as it found it, or

@@ -22,7 +22,9 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/helmet"
 	"github.com/gofiber/fiber/v3/middleware/recover"
+	"github.com/gofiber/fiber/v3/middleware/requestid"
 	"github.com/gofiber/fiber/v3/middleware/static"
 
 	"nimbleanvil/internal/contract"
@@ -85,10 +87,10 @@ func New(cfg Config) *Server {
 	m := newMetrics()
 	// Bodies are read by whoever takes them, as they come: what is announced costs no
 	// memory. Addresses are told apart by their letter case.
-	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true,
+	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true, PassLocalsToContext: true,
 		BodyLimit: maxFile, ReadTimeout: 30 * time.Second, WriteTimeout: sending, IdleTimeout: 2 * time.Minute, Concurrency: maxPeers})
 	app.Server().MaxConnsPerIP = maxPeer
-	app.Use(drained, identify, logged(m), recover.New(), headers(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
+	app.Use(drained, unnamed, requestid.New(requestid.Config{Generator: rand.Text}), logged(m), recover.New(), helmet.New(security), uncached(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
 	r := &routes{huma.NewAPI(humaConfig(), &adapter{app}), cfg.Studios, cfg.Now, cfg.Scale}
 	registerCalc(app, r)
 	registerOpen(r)
@@ -184,20 +186,14 @@ func drained(c fiber.Ctx) error {
 	return err
 }
 
-type requestKey struct{}
-
-// identify gives every request an id, in the log, in problems, in the answer.
-func identify(c fiber.Ctx) error {
-	id := rand.Text()
-	c.Set("X-Request-Id", id)
-	c.SetContext(context.WithValue(c.Context(), requestKey{}, id))
+// unnamed takes away the id that whoever asks has given a request: it gets one of ours,
+// which finds it in the log.
+func unnamed(c fiber.Ctx) error {
+	c.Request().Header.Del(fiber.HeaderXRequestID)
 	return c.Next()
 }
 
-func requestID(ctx context.Context) string {
-	id, _ := ctx.Value(requestKey{}).(string)
-	return id
-}
+func requestID(ctx context.Context) string { return requestid.FromContext(ctx) }
 
 // logged writes the access log and counts: the route and not the address, so that
 // no name or id stands in it.
@@ -233,17 +229,17 @@ func pageVersion(ui fs.FS) string {
 	return hex.EncodeToString(sum[:8])
 }
 
-const policy = "default-src 'self'; img-src 'self' data:; style-src 'self'; script-src 'self'; connect-src 'self'; font-src 'self'; " +
-	"object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+// security is what browsers are told to allow: nothing from elsewhere.
+var security = helmet.Config{
+	ContentSecurityPolicy: "default-src 'self'; img-src 'self' data:; style-src 'self'; script-src 'self'; connect-src 'self'; font-src 'self'; " +
+		"object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+	XFrameOptions: "DENY", PermissionPolicy: "camera=(), microphone=(), geolocation=()",
+}
 
-func headers(version string) fiber.Handler {
+// uncached keeps answers of the API out of caches that nobody asked for, and tells which
+// pages the server has.
+func uncached(version string) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		c.Set("Content-Security-Policy", policy)
-		c.Set("X-Content-Type-Options", "nosniff")
-		c.Set("Referrer-Policy", "no-referrer")
-		c.Set("Cross-Origin-Opener-Policy", "same-origin")
-		c.Set("Cross-Origin-Resource-Policy", "same-origin")
-		c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
 		if strings.HasPrefix(strings.ToLower(c.Path()), "/api") {
 			c.Set("Cache-Control", "no-store")
 			if version != "" {
@@ -396,14 +392,7 @@ func pages(app *fiber.App, ui fs.FS) {
 			return nil
 		}, NotFoundHandler: func(fiber.Ctx) error { return fiber.ErrNotFound }}))
 	}
-	app.Get("/favicon.svg", func(c fiber.Ctx) error {
-		icon, err := fs.ReadFile(ui, "favicon.svg")
-		if err != nil {
-			return fiber.ErrNotFound
-		}
-		c.Set("Content-Type", "image/svg+xml")
-		return c.Send(icon)
-	})
+	app.Get("/favicon.svg", static.New("favicon.svg", static.Config{FS: ui}))
 	// Of no route's: so a wrong method at an address that there is stays a wrong method.
 	app.Use(func(c fiber.Ctx) error {
 		if m := c.Method(); m != http.MethodGet && m != http.MethodHead || c.Path() == "/api" || strings.HasPrefix(strings.ToLower(c.Path()), "/api/") {

@@ -17,6 +17,7 @@ import (
 
 	driver "github.com/go-sql-driver/mysql"
 	"github.com/pressly/goose/v3"
+	"github.com/sethvargo/go-retry"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
 )
@@ -267,27 +268,24 @@ func (s *Store) in(ctx context.Context, sc Scope) *gorm.DB {
 	return s.db.WithContext(ctx).Where("studio_id = ?", sc.StudioID)
 }
 
-// retries of a transaction that met a deadlock or a lock wait.
-const retries = 5
+// A transaction that met a deadlock or a lock wait is tried so often again, so much later.
+const (
+	retries = 4
+	later   = 10 * time.Millisecond
+)
 
 // write runs a transaction, again when the database chose it as the victim of a
 // deadlock, and when another was a moment faster with the same create: the second
 // time round it is a change.
 func (s *Store) write(ctx context.Context, f func(tx *gorm.DB) error) error {
-	var err error
-	for try := range retries {
-		err = s.transact(ctx, f)
+	err := retry.Do(ctx, retry.WithMaxRetries(retries, retry.NewFibonacci(later)), func(ctx context.Context) error {
+		err := s.transact(ctx, f)
 		var my *driver.MySQLError
-		again := errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205)
-		if !again {
-			break
+		if errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &my) && (my.Number == 1213 || my.Number == 1205) {
+			return retry.RetryableError(err)
 		}
-		select {
-		case <-ctx.Done():
-			return ctx.Err()
-		case <-time.After(time.Duration(10*(try+1)) * time.Millisecond):
-		}
-	}
+		return err
+	})
 	return translate(err)
 }
 

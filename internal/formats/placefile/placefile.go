@@ -15,6 +15,9 @@ import (
 	"strconv"
 	"strings"
 
+	jsonv2 "github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 )
@@ -129,15 +132,11 @@ func Parse(b []byte) Parsed {
 func parseJSON(b []byte) Parsed {
 	p := Parsed{columns: map[string]int{}}
 	var f File
-	dec := json.NewDecoder(bytes.NewReader(b))
-	dec.DisallowUnknownFields()
-	err := dec.Decode(&f)
-	if err == nil && dec.More() {
-		err = errors.New("there is text after the document")
-	}
+	// Unknown and doubled fields, halves of letters and text after the end are refused.
+	err := jsonv2.Unmarshal(b, &f, jsonv2.RejectUnknownMembers(true))
 	switch {
 	case err != nil:
-		p.Fault(Mistake{Line: lineOf(b, err, dec.InputOffset()), Message: strings.TrimPrefix(err.Error(), "json: ")})
+		p.Fault(mistake(b, err))
 	case f.Format != Format || f.V != Version:
 		p.Fault(Mistake{Line: 1, Field: "format", Message: fmt.Sprintf("this is no %s of version %d", Format, Version), Value: f.Format})
 	case len(f.Rows) > MaxRows:
@@ -151,16 +150,25 @@ func parseJSON(b []byte) Parsed {
 	return p
 }
 
-// lineOf finds where a document went wrong.
-func lineOf(b []byte, err error, offset int64) int {
-	var syntax *json.SyntaxError
+// mistake says what is wrong with a document, and on which line.
+func mistake(b []byte, err error) Mistake {
+	m := Mistake{Line: 1, Message: err.Error()}
+	at := int64(0)
+	var syntax *jsontext.SyntacticError
+	var kind *jsonv2.SemanticError
 	switch {
-	case errors.As(err, &syntax):
-		offset = syntax.Offset
 	case errors.Is(err, io.ErrUnexpectedEOF):
-		offset = int64(len(b))
+		at, m.Message = int64(len(b)), "the document is cut short"
+	case errors.As(err, &syntax):
+		at, m.Field, m.Message = syntax.ByteOffset, syntax.JSONPointer.LastToken(), syntax.Err.Error()
+	case errors.As(err, &kind):
+		at, m.Field, m.Message = kind.ByteOffset, kind.JSONPointer.LastToken(), "this cannot stand here"
+		if errors.Is(err, jsonv2.ErrUnknownName) {
+			m.Message = "no such field"
+		}
 	}
-	return 1 + bytes.Count(b[:min(int(offset), len(b))], []byte("\n"))
+	m.Line += bytes.Count(b[:min(int(at), len(b))], []byte("\n"))
+	return m
 }
 
 // Fault notes something wrong; beyond maxFaults it is only counted.

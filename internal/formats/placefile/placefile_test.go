@@ -53,7 +53,8 @@ func TestParseReference(t *testing.T) {
 		"place,item,name\na,b,\"c\n":              {Line: 2},
 		`{"format":"x","v":1,"rows":[]}`:          {Line: 1, Field: "format"},
 		"{\n\"format\":\"nimbleanvil-places\",\n": {Line: 3},
-		`{"format":"nimbleanvil-places","v":1,"rows":[{"nme":"x"}]}`: {Line: 1},
+		"{\"format\":\"nimbleanvil-places\",\n\"v\":1,\"rows\":[{\"nme\":\"x\"}]}": {Line: 2, Field: "nme"},
+		"{\"format\":\"nimbleanvil-places\",\"v\":1,\n\"v\":1}":                    {Line: 2, Field: "v"},
 	} {
 		got := Parse([]byte(text))
 		require.NotEmpty(t, got.Faults, text)

@@ -8,6 +8,8 @@ import (
 	"slices"
 	"time"
 
+	jsonv2 "github.com/go-json-experiment/json"
+
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
@@ -15,7 +17,6 @@ import (
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/names"
-	"nimbleanvil/internal/strictjson"
 )
 
 // maxFaults is how many faults a check looks for: beyond, the file is somebody else's.
@@ -229,18 +230,7 @@ func strict(c *checker, at string, raw json.RawMessage, into any) bool {
 	if len(raw) == 0 {
 		return true
 	}
-	_, faults, p := strictjson.Read(raw)
-	if p != nil {
-		c.fail(at, "%s", p.Detail)
-		return false
-	}
-	if len(faults) > 0 {
-		c.fail(at, "%s: %s", faults[0].Location, faults[0].Message)
-		return false
-	}
-	dec := json.NewDecoder(bytes.NewReader(raw))
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(into); err != nil {
+	if err := jsonv2.Unmarshal(raw, into, jsonv2.RejectUnknownMembers(true)); err != nil {
 		c.fail(at, "%v", err)
 		return false
 	}
