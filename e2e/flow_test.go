@@ -222,12 +222,12 @@ func editCircuit(b *tab, id string) {
 
 	version := func() float64 { return b.s.get(path)["version"].(float64) }
 	saved := func(n float64) {
-		b.until("document.querySelector('#saved').textContent === 'Saved'")
+		b.until("document.querySelector('#saved').dataset.state === 'saved'")
 		require.Equal(t, n, version())
 	}
 	rounds := dig(t, first, "rounds").(float64)
 	b.enter("#set-work", "30")
-	b.until("document.querySelector('#set-work').value === '30' && document.querySelector('#saved').textContent === 'Saved'")
+	b.until("document.querySelector('#set-work').value === '30' && document.querySelector('#saved').dataset.state === 'saved'")
 	b.until("!document.querySelector('.head .bx--btn--disabled')?.textContent.includes('Undo')")
 	saved(2)
 	assert.Equal(t, 30_000.0, dig(t, document(), "workMs"))
@@ -290,7 +290,7 @@ func editCircuit(b *tab, id string) {
 		b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
 		b.s.until(path, func(c map[string]any) bool { return c["version"] == n })
 	}
-	b.until("document.querySelector('#saved').textContent === 'Saved'")
+	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	assert.Equal(t, first, document())
 	b.clickText("main", "Redo")
 	b.s.until(path, func(c map[string]any) bool { return dig(t, c, "document", "workMs") == 30_000.0 })

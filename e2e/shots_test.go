@@ -58,7 +58,7 @@ func TestScreenshots(t *testing.T) {
 	take(b, "take-home")
 	b.clickText(".tabs", "In class")
 	b.enter("#set-rest", "20")
-	b.until("document.querySelector('#saved').textContent === 'Saved'")
+	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	b.clickText(".tabs", "History")
 	b.clickText("#versions", "Version 1")
 	b.until("document.querySelector('#differences')")

@@ -25,7 +25,7 @@ const thirtyEdits = `(async () => {
 		while (shown() === before) await frame()
 		await frame(); await frame()
 		out.push(performance.measure('edit', 'input').duration)
-		while (document.querySelector('#saved').textContent !== 'Saved') await frame()
+		while (document.querySelector('#saved').dataset.state !== 'saved') await frame()
 	}
 	return out })()`
 

@@ -74,7 +74,7 @@ func TestDatabaseDies(t *testing.T) {
 	b.enter("#set-work", "35")
 	b.until("document.querySelector('#saved').textContent.startsWith('Not saved yet')")
 	assert.Equal(t, "35", eval[string](b, "document.querySelector('#set-work').value"))
-	b.until("document.querySelector('#saved').textContent === 'Saved'")
+	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	c := s.get(path)
 	assert.Equal(t, 2.0, c["version"], "one edit, one version")
 	assert.Equal(t, 35_000.0, dig(t, c, "document", "workMs"))

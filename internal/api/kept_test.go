@@ -2,6 +2,7 @@ package api
 
 import (
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -51,17 +52,43 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 	}
 	old, p := c.Plan, by.Plan
 	c.Plan.TotalMs, c.Plan.ClassMs, c.Plan.SlackMs, c.Plan.Fits, c.Plan.Why = p.TotalMs, p.ClassMs, p.SlackMs, p.Fits, p.Why
-	c.Plan.Pressure, c.Plan.Balance, c.Plan.Flags, c.Plan.Slots = p.Pressure, p.Balance, p.Flags, []circuit.SlotPlan{}
+	c.Plan.Slots = []circuit.SlotPlan{}
+	if p.Pressure != nil {
+		c.Plan.Pressure = *p.Pressure
+	}
+	if p.Balance != nil {
+		c.Plan.Balance = *p.Balance
+	}
+	if p.Flags != nil {
+		c.Plan.Flags = *p.Flags
+	}
 	if p.Order != nil {
 		c.Plan.Order = *p.Order
 	}
 	for _, id := range p.SlotIDs {
-		for _, s := range append(append([]circuit.SlotPlan{}, p.Slots...), old.Slots...) {
-			if s.ID == id {
-				c.Plan.Slots = append(c.Plan.Slots, s)
-				break
+		var slot circuit.SlotPlan
+		for _, o := range old.Slots {
+			if o.ID == id {
+				slot = o
 			}
 		}
+		for _, s := range p.Slots {
+			if s.ID != id {
+				continue
+			}
+			was := slot.Cells
+			slot = circuit.SlotPlan{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
+				Cells: []circuit.Cell{}, Shorts: s.Shorts}
+			for _, lane := range s.Lanes {
+				for _, cell := range append(slices.Clone(s.Cells), was...) {
+					if cell.Lane == lane {
+						slot.Cells = append(slot.Cells, cell)
+						break
+					}
+				}
+			}
+		}
+		c.Plan.Slots = append(c.Plan.Slots, slot)
 	}
 	return c
 }

@@ -225,7 +225,7 @@ func TestStatementsOfEachView(t *testing.T) {
 	most(6, "an edit, nothing kept", fresh(), "POST", circuit+"/edits", edit(1))
 	warm := fresh()
 	most(6, "the first edit of a program", warm, "POST", circuit+"/edits", edit(2))
-	most(5, "the next", warm, "POST", circuit+"/edits", edit(3))
+	most(4, "the next", warm, "POST", circuit+"/edits", edit(3))
 	most(6, "undo, nothing kept", fresh(), "POST", circuit+"/undo", revision(4))
 	most(8, "a proposal, nothing kept", fresh(), "POST", circuit+"/propose", propose(5))
 	most(8, "a proposal for other lanes", fresh(), "POST", circuit+"/propose", propose(6,

@@ -5,14 +5,15 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
 )
 
 // since says what is other in a circuit than in an earlier answer about it.
 func (c *Circuit) since(before Circuit) Change {
 	now, old := c.Plan, before.Plan
 	out := Change{From: before.Tag, Tag: c.Tag, Version: c.Version, CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: c.Document,
-		Plan: PlanChange{TotalMs: now.TotalMs, ClassMs: now.ClassMs, SlackMs: now.SlackMs, Fits: now.Fits, Why: now.Why, SlotIDs: []string{}, Slots: []circuit.SlotPlan{},
-			Pressure: now.Pressure, Balance: now.Balance, Flags: now.Flags}}
+		Plan: PlanChange{TotalMs: now.TotalMs, ClassMs: now.ClassMs, SlackMs: now.SlackMs, Fits: now.Fits, Why: now.Why, SlotIDs: []string{}, Slots: []SlotChange{},
+			Pressure: other(now.Pressure, old.Pressure), Balance: other(now.Balance, old.Balance), Flags: other(now.Flags, old.Flags)}}
 	if !reflect.DeepEqual(c.Occurrence, before.Occurrence) {
 		out.Occurrence = &c.Occurrence
 	}
@@ -22,8 +23,24 @@ func (c *Circuit) since(before Circuit) Change {
 	}
 	for _, s := range now.Slots {
 		out.Plan.SlotIDs = append(out.Plan.SlotIDs, s.ID)
-		if !slices.ContainsFunc(old.Slots, func(o circuit.SlotPlan) bool { return o.ID == s.ID && reflect.DeepEqual(o, s) }) {
-			out.Plan.Slots = append(out.Plan.Slots, s)
+		i := slices.IndexFunc(old.Slots, func(o circuit.SlotPlan) bool { return o.ID == s.ID })
+		if i < 0 {
+			out.Plan.Slots = append(out.Plan.Slots, slotSince(s, circuit.SlotPlan{}))
+		} else if !reflect.DeepEqual(old.Slots[i], s) {
+			out.Plan.Slots = append(out.Plan.Slots, slotSince(s, old.Slots[i]))
+		}
+	}
+	return out
+}
+
+// slotSince says what is other in a slot.
+func slotSince(s, before circuit.SlotPlan) SlotChange {
+	out := SlotChange{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
+		Lanes: []moves.Lane{}, Cells: []circuit.Cell{}, Shorts: s.Shorts}
+	for _, c := range s.Cells {
+		out.Lanes = append(out.Lanes, c.Lane)
+		if !slices.ContainsFunc(before.Cells, func(o circuit.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) }) {
+			out.Cells = append(out.Cells, c)
 		}
 	}
 	return out

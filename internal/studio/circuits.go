@@ -25,7 +25,7 @@ type Circuit struct {
 	CanRedo    bool             `json:"canRedo"`
 	Occurrence Occurrence       `json:"occurrence"`
 	Document   circuit.Document `json:"document"`
-	Plan       circuit.Plan     `json:"plan"`
+	Plan       circuit.Plan     `json:"plan" doc:"without the events of its order, which a run has"`
 	Items      []kit.Item       `json:"items" doc:"the place's kit by name"`
 	Notes      []why.Why        `json:"notes" doc:"of the proposal it goes back to"`
 	// Decided is what the log says of the lanes' moves, set aside or not.
@@ -56,19 +56,35 @@ type Change struct {
 }
 
 // PlanChange is what is other in a plan. Slots are those that are other or new, SlotIDs all
-// of them in their order.
+// of them in their order. Order has no events, as that of a circuit.
 type PlanChange struct {
-	TotalMs  measure.Span       `json:"totalMs"`
-	ClassMs  measure.Span       `json:"classMs"`
-	SlackMs  measure.Span       `json:"slackMs"`
-	Fits     bool               `json:"fits"`
-	Why      why.Why            `json:"why"`
-	Order    *cue.Order         `json:"order,omitempty"`
-	SlotIDs  []string           `json:"slotIds"`
-	Slots    []circuit.SlotPlan `json:"slots"`
-	Pressure []circuit.Pressure `json:"pressure"`
-	Balance  []circuit.Beam     `json:"balance"`
-	Flags    []circuit.Flag     `json:"flags"`
+	TotalMs  measure.Span        `json:"totalMs"`
+	ClassMs  measure.Span        `json:"classMs"`
+	SlackMs  measure.Span        `json:"slackMs"`
+	Fits     bool                `json:"fits"`
+	Why      why.Why             `json:"why"`
+	Order    *cue.Order          `json:"order,omitempty"`
+	SlotIDs  []string            `json:"slotIds"`
+	Slots    []SlotChange        `json:"slots"`
+	Pressure *[]circuit.Pressure `json:"pressure,omitempty" nullable:"false"`
+	Balance  *[]circuit.Beam     `json:"balance,omitempty" nullable:"false"`
+	Flags    *[]circuit.Flag     `json:"flags,omitempty" nullable:"false"`
+}
+
+// SlotChange is what is other in a slot: its times, and those of its cells that are other or
+// new; Lanes are those of all its cells in their order.
+type SlotChange struct {
+	ID      string          `json:"id"`
+	Pattern moves.Pattern   `json:"pattern"`
+	WorkMs  measure.Span    `json:"workMs"`
+	SlotMs  measure.Span    `json:"slotMs"`
+	RestMs  measure.Span    `json:"restMs"`
+	RestWhy why.Why         `json:"restWhy"`
+	Grown   bool            `json:"grown"`
+	LearnMs measure.Span    `json:"learnMs"`
+	Lanes   []moves.Lane    `json:"lanes"`
+	Cells   []circuit.Cell  `json:"cells"`
+	Shorts  []circuit.Short `json:"shorts"`
 }
 
 // Proposed is a proposal's answer: the circuit, or what to relax.
@@ -178,16 +194,17 @@ func (s Studio) contextOf(ctx context.Context, c store.Class) (circuit.Context, 
 
 // answer works the plan out and keeps the answer under the stamps of what it follows from;
 // none are nobody's.
-func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) (keptCircuit, error) {
+func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) keptCircuit {
+	plan := circuit.Look(v.Document, v.Context)
+	plan.Order.Events = []cue.Event{} // every second of every lane is for a run
 	c := &Circuit{ID: v.Planned.Circuit.PublicID, Tag: s.tag(at), Version: version.Version, CanUndo: version.UndoTo != nil, CanRedo: version.RedoTo != nil,
-		Occurrence: occurrenceOf(v.Class), Document: v.Document, Plan: circuit.Look(v.Document, v.Context), Items: v.Place.items(), Notes: v.Notes,
+		Occurrence: occurrenceOf(v.Class), Document: v.Document, Plan: plan, Items: v.Place.items(), Notes: v.Notes,
 		Decided: circuit.Decisions(v.Document, v.Context)}
-	body, err := json.Marshal(c)
-	out := keptCircuit{append(body, '\n'), c}
-	if err == nil && ctx.Err() == nil && at != (store.Stamps{}) { // what was cut short is nobody's answer
+	out := keptCircuit{value: c}
+	if ctx.Err() == nil && at != (store.Stamps{}) { // what was cut short is nobody's answer
 		s.kept.circuits.Set(c.Tag, out)
 	}
-	return out, err
+	return out
 }
 
 // CircuitAnswer gives the answer about a circuit as it goes out, with its tag. Where the
@@ -201,14 +218,14 @@ func (s Studio) CircuitAnswer(ctx context.Context, id, has string) (body []byte,
 	if has == tag {
 		return nil, tag, nil
 	}
-	if k, known := s.kept.circuits.GetIfPresent(tag); known {
-		return k.body, tag, nil
+	c, known := s.kept.circuits.GetIfPresent(tag)
+	if !known {
+		if c, err = s.circuit(ctx, id); err != nil {
+			return nil, "", err
+		}
 	}
-	c, err := s.circuit(ctx, id)
-	if err != nil {
-		return nil, "", err
-	}
-	return c.body, c.value.Tag, nil
+	c, err = s.written(c)
+	return c.body, c.value.Tag, err
 }
 
 // circuit works a circuit out anew.
@@ -217,7 +234,7 @@ func (s Studio) circuit(ctx context.Context, id string) (keptCircuit, error) {
 	if err != nil {
 		return keptCircuit{}, err
 	}
-	return s.answer(ctx, v, v.Base, v.Class.Stamps)
+	return s.answer(ctx, v, v.Base, v.Class.Stamps), nil
 }
 
 // Circuit reads a circuit with everything that follows from it.
@@ -313,9 +330,9 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 	if v.Place, err = s.placeOf(ctx, class); err != nil {
 		return Proposed{}, err
 	}
-	c, err := s.answer(ctx, v, first, at)
-	out.Circuit = c.value
-	return out, err
+	s.stillPast(class, b.Past, at.SeriesAt)
+	out.Circuit = s.answer(ctx, v, first, at).value
+	return out, nil
 }
 
 // changing says what a change does to the version it came from.
@@ -400,9 +417,9 @@ func (s Studio) append(ctx context.Context, p store.Planned, how store.Change, w
 	if err != nil {
 		return keptCircuit{}, nil, err
 	}
+	s.stillPast(p.Class, v.Context.Past, at.SeriesAt)
 	before, _ := s.kept.circuits.GetIfPresent(s.tag(p.Class.Stamps))
-	c, err := s.answer(ctx, v, next, at)
-	return c, before.value, err
+	return s.answer(ctx, v, next, at), before.value, nil
 }
 
 // edited says what changed in a circuit.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"encoding/json"
 	"fmt"
 	"time"
 
@@ -50,28 +51,55 @@ type kept struct {
 	pasts    *otter.Cache[pastKey, progress.Past]
 }
 
-// keptCircuit is an answer as it goes out, and as the value that it was written from, which
-// nobody changes. The value counts as as much again.
+// keptCircuit is an answer as the value that nobody changes, and as it goes out, which is
+// written once somebody reads it: an edit answers what changed.
 type keptCircuit struct {
-	body  []byte
 	value *Circuit
+	body  []byte
+}
+
+// unwritten is what an answer counts that has not been written; one that has counts its
+// bytes, and its value as much again.
+const unwritten = 256 << 10
+
+func (c keptCircuit) weight() uint32 {
+	if c.body == nil {
+		return unwritten
+	}
+	return uint32(2 * len(c.body)) //nolint:gosec // an answer is far under 2 GB
+}
+
+// written gives the answer as it goes out, and keeps it so.
+func (s Studio) written(c keptCircuit) (keptCircuit, error) {
+	if c.body != nil {
+		return c, nil
+	}
+	body, err := json.Marshal(c.value)
+	if err != nil {
+		return c, err
+	}
+	c.body = append(body, '\n')
+	if _, known := s.kept.circuits.GetIfPresent(c.value.Tag); known {
+		s.kept.circuits.Set(c.value.Tag, c)
+	}
+	return c, nil
 }
 
 func newKept() *kept {
 	return &kept{
-		circuits: otter.Must(&otter.Options[string, keptCircuit]{MaximumWeight: keptAnswers, Weigher: func(_ string, c keptCircuit) uint32 { return uint32(2 * len(c.body)) }}), //nolint:gosec // an answer is far under 2 GB
+		circuits: otter.Must(&otter.Options[string, keptCircuit]{MaximumWeight: keptAnswers, Weigher: func(_ string, c keptCircuit) uint32 { return c.weight() }}),
 		places:   otter.Must(&otter.Options[placeKey, Place]{MaximumSize: keptPlaces}),
 		pasts: otter.Must(&otter.Options[pastKey, progress.Past]{MaximumWeight: keptPasts,
 			Weigher: func(_ pastKey, p progress.Past) uint32 { return uint32(perPast + len(p.Lines)) }}), //nolint:gosec // at most some thousand lines
 	}
 }
 
-// written tells programs apart that would write another answer for the same stamps.
-const written = "1/" + moves.Version
+// shape tells programs apart that would write another answer for the same stamps.
+const shape = "1/" + moves.Version
 
 // tag names what an answer about a circuit follows from: the same name, the same answer.
 func (s Studio) tag(at store.Stamps) string {
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s %d %+v", written, s.scope.StudioID, at))
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %d %+v", shape, s.scope.StudioID, at))
 	return `"` + hex.EncodeToString(sum[:12]) + `"`
 }
 
@@ -90,9 +118,19 @@ func (s Studio) placeOf(ctx context.Context, c store.Class) (Place, error) {
 	return p, nil
 }
 
+func (s Studio) pastKey(c store.Class, seriesAt int64) pastKey {
+	return pastKey{s.scope, c.SeriesID, seriesAt, c.LocalDate, c.LocalTime, c.ID}
+}
+
+// stillPast keeps the past of a class under a stamp that only a change of its own circuit
+// has brought: what is before it is the same.
+func (s Studio) stillPast(c store.Class, p progress.Past, seriesAt int64) {
+	s.kept.pasts.Set(s.pastKey(c, seriesAt), p)
+}
+
 // past reads what earlier classes say to a class, or gives it as it was read before.
 func (s Studio) past(ctx context.Context, c store.Class) (progress.Past, error) {
-	key := pastKey{s.scope, c.SeriesID, c.Stamps.SeriesAt, c.LocalDate, c.LocalTime, c.ID}
+	key := s.pastKey(c, c.Stamps.SeriesAt)
 	p, known := s.kept.pasts.GetIfPresent(key)
 	if known {
 		return p, nil

@@ -1513,6 +1513,7 @@ export interface components {
             /** @description of the proposal it goes back to */
             notes: components["schemas"]["Why"][];
             occurrence: components["schemas"]["Occurrence"];
+            /** @description without the events of its order, which a run has */
             plan: components["schemas"]["Plan"];
             /** @description names this answer, as its ETag does */
             tag: string;
@@ -2556,17 +2557,17 @@ export interface components {
             why: components["schemas"]["Why"];
         };
         PlanChange: {
-            balance: components["schemas"]["Beam"][];
+            balance?: components["schemas"]["Beam"][];
             /** Format: int64 */
             classMs: number;
             fits: boolean;
-            flags: components["schemas"]["Flag"][];
+            flags?: components["schemas"]["Flag"][];
             order?: components["schemas"]["Order"];
-            pressure: components["schemas"]["Pressure"][];
+            pressure?: components["schemas"]["Pressure"][];
             /** Format: int64 */
             slackMs: number;
             slotIds: string[];
-            slots: components["schemas"]["SlotPlan"][];
+            slots: components["schemas"]["SlotChange"][];
             /** Format: int64 */
             totalMs: number;
             why: components["schemas"]["Why"];
@@ -2864,6 +2865,23 @@ export interface components {
             pattern: string;
             /** Format: int64 */
             waves: number;
+        };
+        SlotChange: {
+            cells: components["schemas"]["Cell"][];
+            grown: boolean;
+            id: string;
+            lanes: string[];
+            /** Format: int64 */
+            learnMs: number;
+            pattern: string;
+            /** Format: int64 */
+            restMs: number;
+            restWhy: components["schemas"]["Why"];
+            shorts: components["schemas"]["Short"][];
+            /** Format: int64 */
+            slotMs: number;
+            /** Format: int64 */
+            workMs: number;
         };
         SlotPlan: {
             cells: components["schemas"]["Cell"][];

@@ -5,7 +5,8 @@
   import { pattern, t } from '../text/catalogue'
 
   let { circuit }: { circuit: Circuit } = $props()
-  const names = $derived(new Map(circuit.items.map((i) => [i.id, studio.itemName(i)])))
+  const items = $derived(circuit.items)
+  const names = $derived(new Map(items.map((i) => [i.id, studio.itemName(i)])))
   const rows = $derived(circuit.plan.pressure)
   const shown = 12 // squares drawn before numbers alone must do
 </script>

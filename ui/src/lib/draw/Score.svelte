@@ -20,7 +20,9 @@
   const label = 76 // room for the lanes' names
   const head = 62
   const row = 102
-  const lanes = $derived(circuit.occurrence.lanes.filter((l) => l.people > 0))
+  const occurrence = $derived(circuit.occurrence)
+  const items = $derived(circuit.items)
+  const lanes = $derived(occurrence.lanes.filter((l) => l.people > 0))
   const blocks = $derived(strip(circuit.plan, width))
   const round = $derived(stave(circuit.plan, width - label, 82))
   const height = $derived(head + lanes.length * row + 24)
@@ -34,7 +36,7 @@
     return slow ? `${n} · ${c.entry.tempo}` : n
   }
   function loadOf(c: Cell): string {
-    return studio.loadText(c.entry.load, c.loadG, circuit.items)
+    return studio.loadText(c.entry.load, c.loadG, items)
   }
   function key(e: KeyboardEvent, slotIndex: number, laneIndex: number): void {
     const moves: Record<string, [number, number]> = {
@@ -119,6 +121,7 @@
       {#each round.slots as s, si (s.id)}
         {@const sp = circuit.plan.slots[si]}
         {#if sp}
+          <!-- A slot moves as one: nothing in it is laid out anew for that. -->
           <g transform={`translate(${label + s.x} 0)`}>
             <Glyph pattern={sp.pattern} x={2} y={4} />
             <text id={`head-${s.id}`} class="strong" class:picked={slot === s.id} x="24" y="17"
@@ -129,45 +132,44 @@
                 ? ` · ${t.circuit.waves(circuit.document.slots[si]?.waves ?? 1)}`
                 : ''}</text
             >
-          </g>
-          {#if s.restWidth > 0}
-            <rect class="gap" x={label + s.restX} y={head - 8} width={s.restWidth} height={lanes.length * row + 8} />
-            <text
-              class={sp.grown ? 'grown' : 'muted'}
-              text-anchor="middle"
-              x={label + s.restX + s.restWidth / 2}
-              y={height - 6}>{sp.restMs / 1000}</text
-            >
-          {/if}
-          {#each lanes as l, li (l.lane)}
-            {@const c = cellOf(si, l.lane)}
-            {#if c}
-              {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.4), 3)}
-              <g
-                id={`cell-${s.id}-${l.lane}`}
-                class="cell"
-                class:picked={slot === s.id && lane === l.lane}
-                class:missing={c.missing}
-                role={onpick ? 'button' : undefined}
-                tabindex={onpick ? 0 : undefined}
-                aria-pressed={onpick ? slot === s.id && lane === l.lane : undefined}
-                aria-describedby={onpick ? `head-${s.id} lane-${l.lane}` : undefined}
-                onclick={() => onpick?.(s.id, l.lane)}
-                onkeydown={(e) => key(e, si, li)}
-                data-x={s.x}
-                data-width={s.width}
+            {#if s.restWidth > 0}
+              <rect class="gap" x={s.width} y={head - 8} width={s.restWidth} height={lanes.length * row + 8} />
+              <text
+                class={sp.grown ? 'grown' : 'muted'}
+                text-anchor="middle"
+                x={s.width + s.restWidth / 2}
+                y={height - 6}>{sp.restMs / 1000}</text
               >
-                <rect x={label + s.x} y={head + li * row} width={s.width} height={row - 8} rx="2" />
-                {#each name as part, n (n)}
-                  <text x={label + s.x + 6} y={head + li * row + 16 + n * 14}>{part}</text>
-                {/each}
-                <text class="load" x={label + s.x + 6} y={head + li * row + 66}>{loadOf(c)}</text>
-                <text class="muted" x={label + s.x + 6} y={head + li * row + 84}
-                  >{c.missing ? t.circuit.missing : repsText(c)}</text
-                >
-              </g>
             {/if}
-          {/each}
+            {#each lanes as l, li (l.lane)}
+              {@const c = cellOf(si, l.lane)}
+              {#if c}
+                {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.4), 3)}
+                <g
+                  id={`cell-${s.id}-${l.lane}`}
+                  class="cell"
+                  class:picked={slot === s.id && lane === l.lane}
+                  class:missing={c.missing}
+                  role={onpick ? 'button' : undefined}
+                  tabindex={onpick ? 0 : undefined}
+                  aria-pressed={onpick ? slot === s.id && lane === l.lane : undefined}
+                  aria-describedby={onpick ? `head-${s.id} lane-${l.lane}` : undefined}
+                  onclick={() => onpick?.(s.id, l.lane)}
+                  onkeydown={(e) => key(e, si, li)}
+                  data-x={s.x}
+                  data-width={s.width}
+                >
+                  <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />
+                  {#each name as part, n (n)}
+                    <text x="6" y={head + li * row + 16 + n * 14}>{part}</text>
+                  {/each}
+                  <text class="load" x="6" y={head + li * row + 66}>{loadOf(c)}</text>
+                  <text class="muted" x="6" y={head + li * row + 84}>{c.missing ? t.circuit.missing : repsText(c)}</text
+                  >
+                </g>
+              {/if}
+            {/each}
+          </g>
         {/if}
       {/each}
       <text class="muted" x="0" y={height - 6}>{t.circuit.changeOver}</text>

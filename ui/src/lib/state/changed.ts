@@ -1,10 +1,11 @@
 // Lays what an edit changed over the circuit that is shown. What is the same stays the
 // very same object, so that only what is other is drawn anew.
-import type { Circuit, Schemas } from '../api/client'
+import type { Circuit, Schemas, SlotPlan } from '../api/client'
 
 export function changed(c: Circuit, by: Schemas['Change']): Circuit {
-  const { order, slotIds, slots, ...plan } = by.plan
-  const fresh = new Map([...c.plan.slots, ...slots].map((s) => [s.id, s]))
+  const { order, pressure, balance, flags, slotIds, slots, ...plan } = by.plan
+  const was = new Map(c.plan.slots.map((s) => [s.id, s]))
+  const now = new Map(slots.map((s) => [s.id, slotChanged(was.get(s.id), s)]))
   return {
     ...c,
     tag: by.tag,
@@ -20,7 +21,16 @@ export function changed(c: Circuit, by: Schemas['Change']): Circuit {
       ...c.plan,
       ...plan,
       order: order ?? c.plan.order,
-      slots: slotIds.flatMap((id) => fresh.get(id) ?? []),
+      pressure: pressure ?? c.plan.pressure,
+      balance: balance ?? c.plan.balance,
+      flags: flags ?? c.plan.flags,
+      slots: slotIds.flatMap((id) => now.get(id) ?? was.get(id) ?? []),
     },
   }
+}
+
+function slotChanged(was: SlotPlan | undefined, by: Schemas['SlotChange']): SlotPlan {
+  const { lanes, cells, ...slot } = by
+  const now = new Map([...(was?.cells ?? []), ...cells].map((c) => [c.lane, c]))
+  return { ...slot, cells: lanes.flatMap((l) => now.get(l) ?? []) }
 }

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Circuit, SlotPlan } from '../api/client'
+import type { Cell, Circuit, SlotPlan } from '../api/client'
 import { Editor } from './editor.svelte'
 
 // The server is played by a list of answers; what was asked is kept.
@@ -10,7 +10,8 @@ interface Asked {
 let asked: Asked[] = []
 let answers: ((a: Asked) => Promise<Response> | Response)[] = []
 
-const circuit = (version: number) => ({ id: 'c'.repeat(26), tag: `"${version}"`, version, canUndo: version > 1 }) as Circuit
+const circuit = (version: number) =>
+  ({ id: 'c'.repeat(26), tag: `"${version}"`, version, canUndo: version > 1 }) as Circuit
 const edited = (version: number) => ({ circuit: circuit(version) })
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
@@ -144,13 +145,27 @@ describe('the editor', () => {
 
   it('lays what changed over what is shown, and loads the circuit when something else is shown', async () => {
     const e = editing()
-    const slot = (id: string, slotMs: number) => ({ id, slotMs }) as SlotPlan
-    const [a, b] = [slot('s1', 1), slot('s2', 2)]
-    const shown = { ...circuit(1), items: [{ id: 'bell' }], plan: { totalMs: 3, order: { totalMs: 3 }, slots: [a, b] } }
+    const cell = (lane: string, reps: number) => ({ lane, reps }) as Cell
+    const slot = (id: string, slotMs: number) =>
+      ({ id, slotMs, cells: [cell('ground', 1), cell('reach', 2)] }) as SlotPlan
+    const [a, b, d] = [slot('s1', 1), slot('s2', 2), slot('s4', 4)]
+    const shown = {
+      ...circuit(1),
+      items: [{ id: 'bell' }],
+      plan: { totalMs: 3, order: { totalMs: 3 }, slots: [a, b, d] },
+    }
     e.circuit = shown as unknown as Circuit
     const change = (from: number, to: number) => ({
       ...{ from: `"${from}"`, tag: `"${to}"`, version: to, canUndo: true, canRedo: false, document: { v: 2 } },
-      plan: { totalMs: 5, slotIds: ['s2', 's3'], slots: [slot('s3', 3)], flags: [] },
+      plan: {
+        totalMs: 5,
+        slotIds: ['s2', 's3', 's4'],
+        slots: [
+          { id: 's3', slotMs: 3, lanes: ['middle'], cells: [cell('middle', 3)] },
+          { id: 's4', slotMs: 5, lanes: ['reach', 'ground'], cells: [cell('ground', 9)] },
+        ],
+        flags: [],
+      },
     })
     answers = [() => json({ change: change(1, 2) }), () => json({ change: change(7, 8) }), () => json(circuit(8))]
     e.edit({ op: 'remove-slot', slotId: 's1' })
@@ -158,7 +173,10 @@ describe('the editor', () => {
     expect(e.circuit).toMatchObject({ version: 2, tag: '"2"', canUndo: true, document: { v: 2 }, plan: { totalMs: 5 } })
     expect(e.circuit.items).toBe(shown.items) // the same object: nothing of it is drawn anew
     expect(e.circuit.plan.order).toBe(shown.plan.order)
-    expect(e.circuit.plan.slots.map((s) => s.id)).toEqual(['s2', 's3'])
+    expect(e.circuit.plan.slots.map((s) => s.id)).toEqual(['s2', 's3', 's4'])
+    expect(e.circuit.plan.slots[1]?.cells).toEqual([cell('middle', 3)])
+    expect(e.circuit.plan.slots[2]?.cells).toEqual([cell('reach', 2), cell('ground', 9)])
+    expect(e.circuit.plan.slots[2]?.cells[0]).toBe(d.cells[1])
     expect(e.circuit.plan.slots[0]).toBe(b)
     e.undo()
     await settled()

@@ -95,7 +95,8 @@ export class Editor {
   /** Shows what an edit made of the circuit; of another than is shown it is loaded. */
   private async take(e: Schemas['Edited']): Promise<void> {
     if (e.circuit) this.circuit = e.circuit
-    else if (e.change && this.circuit && e.change.from === this.circuit.tag) this.circuit = changed(this.circuit, e.change)
+    else if (e.change && this.circuit && e.change.from === this.circuit.tag)
+      this.circuit = changed(this.circuit, e.change)
     else if (this.circuit) await this.load(this.circuit.id)
   }
 

@@ -1,7 +1,15 @@
 <script lang="ts">
   import { Button, InlineNotification } from 'carbon-components-svelte'
-  import { onDestroy, tick } from 'svelte'
-  import { api, ask, type Lane, type Problem as ProblemType, type Schemas, type TodayClass } from '../../lib/api/client'
+  import { flushSync, onDestroy, tick } from 'svelte'
+  import {
+    api,
+    ask,
+    type Circuit,
+    type Lane,
+    type Problem as ProblemType,
+    type Schemas,
+    type TodayClass,
+  } from '../../lib/api/client'
   import Balance from '../../lib/draw/Balance.svelte'
   import Pressure from '../../lib/draw/Pressure.svelte'
   import Score from '../../lib/draw/Score.svelte'
@@ -32,7 +40,8 @@
   let slot = $state('')
   let lane = $state<Lane | ''>('')
   const c = $derived(editor.circuit)
-  const names = $derived(studio.names(c?.items ?? []))
+  const items = $derived(c?.items) // what an edit left as it was is the same object: nothing is written anew for it
+  const names = $derived(studio.names(items ?? []))
 
   void ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } })).then(async (a) => {
     problem = a.problem
@@ -41,16 +50,27 @@
   })
   onDestroy(() => editor.leave())
 
-  // The cues are asked anew for every version; a late answer for an older one is dropped.
+  // The cues are asked anew when the moves are others; a late answer for older ones is
+  // dropped.
   let cues = $state.raw<Schemas['CueQueue']>()
   let asked = 0
+  const id = $derived(c?.id)
+  const moves = $derived(c?.document.slots.flatMap((s) => Object.values(s.lanes).map((e) => e.variant)).join(' '))
   $effect(() => {
-    if (!c) return
+    if (!id) return
     const turn = ++asked
-    void c.version
-    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: c.id } } })).then((a) => {
+    void moves
+    void ask(api.GET('/api/circuits/{circuit}/cues', { params: { path: { circuit: id } } })).then((a) => {
       if (turn === asked) cues = a.data
     })
+  })
+
+  // What is only for paper follows a moment later, so that it holds up nothing on screen.
+  let onPaper = $state.raw<Circuit>()
+  $effect(() => {
+    const next = c
+    const later = setTimeout(() => (onPaper = next), 300)
+    return () => clearTimeout(later)
   })
 
   function pick(s: string, l: Lane): void {
@@ -77,9 +97,14 @@
       editor.redo()
     }
   }
-  const status = $derived(
-    { saved: t.circuit.saved, saving: t.circuit.saving, unsaved: t.circuit.unsaved }[editor.state],
-  )
+  // What is saved at once need not be said to be saving: only what takes its time is.
+  let said = $state<Editor['state']>('saved')
+  $effect(() => {
+    const now = editor.state
+    const later = setTimeout(() => (said = now), now === 'saving' ? 300 : 0)
+    return () => clearTimeout(later)
+  })
+  const status = $derived({ saved: t.circuit.saved, saving: t.circuit.saving, unsaved: t.circuit.unsaved }[said])
   const people = $derived(
     (c?.occurrence.lanes ?? cls?.lanes ?? [])
       .filter((l) => l.people > 0)
@@ -88,7 +113,7 @@
   )
 </script>
 
-<svelte:window onkeydown={keys} />
+<svelte:window onkeydown={keys} onbeforeprint={() => flushSync(() => (onPaper = c))} />
 
 {#if problem}<main class="page" id="work"><Problem {problem} /></main>{/if}
 {#if cls && !c && !cls.circuitId}
@@ -162,7 +187,9 @@
             >{t.circuit.historyTab}</button
           >
         </div>
-        <span role="status" id="saved" class={editor.state === 'unsaved' ? 'ember' : 'muted'}>{status}</span>
+        <span role="status" id="saved" data-state={editor.state} class={said === 'unsaved' ? 'ember' : 'muted'}
+          >{status}</span
+        >
         <Button size="small" kind="ghost" disabled={!c.canUndo} on:click={() => editor.undo()}>{t.circuit.undo}</Button>
         <Button size="small" kind="ghost" disabled={!c.canRedo} on:click={() => editor.redo()}>{t.circuit.redo}</Button>
         {#if tab === 'hall'}<Button id="print-card" size="small" kind="ghost" on:click={() => print()}
@@ -211,7 +238,7 @@
         </ul>
         <Pressure circuit={c} />
         <p class="muted">{t.moves.stopAlways}</p>
-        <OnPaper circuit={c} {cues} />
+        {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
       {:else if tab === 'history'}
         <History circuit={c} {editor} start={compared} />
       {:else}

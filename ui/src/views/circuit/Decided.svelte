@@ -8,9 +8,11 @@
 
   type One = Schemas['Decided']
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
-  const names = $derived(studio.names(circuit.items))
+  const items = $derived(circuit.items)
+  const names = $derived(studio.names(items))
   const hurts = (d: One) => d.joints.length > 0
-  const shown = $derived(circuit.decided.filter((d) => d.here))
+  const decided = $derived(circuit.decided)
+  const shown = $derived(decided.filter((d) => d.here))
   // Pain and what was set aside are always in sight.
   const first = $derived(shown.filter((d) => hurts(d) || d.overruled))
   const others = $derived(shown.filter((d) => !first.includes(d)))

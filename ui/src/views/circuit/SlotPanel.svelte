@@ -34,7 +34,8 @@
   const doc = $derived(circuit.document.slots[index])
   const cell = $derived(plan?.cells.find((c) => c.lane === lane))
   const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
-  const names = $derived(studio.names(circuit.items))
+  const items = $derived(circuit.items)
+  const names = $derived(studio.names(items))
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
 
