@@ -26,6 +26,17 @@
   const blocks = $derived(strip(circuit.plan, width))
   const round = $derived(stave(circuit.plan, width - label, 82))
   const height = $derived(head + lanes.length * row + 24)
+  // What is written on the strip: prep and close, and where a round begins.
+  const written = $derived(
+    blocks.flatMap((b, i) => {
+      const before = blocks[i - 1]
+      if ((b.kind === 'prep' || b.kind === 'close') && b.width > 44)
+        return [{ kind: b.kind, x: b.x + 6, text: blockKind[b.kind] }]
+      if (b.kind === 'work' && ((before?.round ?? 0) < b.round || before?.kind === 'round-rest'))
+        return [{ kind: 'work', x: b.x + 4, text: String(b.round) }]
+      return []
+    }),
+  )
 
   function cellOf(slotIndex: number, l: string): Cell | undefined {
     return circuit.plan.slots[slotIndex]?.cells.find((c) => c.lane === l)
@@ -69,27 +80,11 @@
     aria-label={`${t.circuit.wholeClass}: ${clock(circuit.plan.totalMs)}`}
   >
     {#each blocks as b, i (i)}
-      <rect
-        class={`block ${b.kind}`}
-        x={b.x}
-        y="0"
-        width={b.width}
-        height="22"
-        data-from={b.fromMs}
-        data-until={b.untilMs}
-      >
+      <rect class={`block ${b.kind}`} x={b.x} y="0" width={b.width} height="22">
         <title>{blockKind[b.kind]} {seconds(b.untilMs - b.fromMs)}</title>
       </rect>
     {/each}
-    {#each blocks as b, i (i)}
-      {#if (b.kind === 'prep' || b.kind === 'close') && b.width > 44}
-        <text class={`on-${b.kind}`} x={b.x + 6} y="15">{blockKind[b.kind]}</text>
-      {:else if b.kind === 'work' && (blocks[i - 1]?.round ?? 0) < b.round}
-        <text class="on-work" x={b.x + 4} y="15">{b.round}</text>
-      {:else if b.kind === 'work' && blocks[i - 1]?.kind === 'round-rest'}
-        <text class="on-work" x={b.x + 4} y="15">{b.round}</text>
-      {/if}
-    {/each}
+    {#each written as w, i (i)}<text class={`on-${w.kind}`} x={w.x} y="15">{w.text}</text>{/each}
     <rect
       class="end"
       x={Math.min((circuit.plan.classMs / Math.max(circuit.plan.totalMs, circuit.plan.classMs)) * width, width) - 2}
@@ -156,8 +151,6 @@
                   aria-describedby={onpick ? `head-${s.id} lane-${l.lane}` : undefined}
                   onclick={() => onpick?.(s.id, l.lane)}
                   onkeydown={(e) => key(e, si, li)}
-                  data-x={s.x}
-                  data-width={s.width}
                 >
                   <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />
                   {#each name as part, n (n)}
