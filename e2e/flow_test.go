@@ -192,8 +192,9 @@ func scoreIsTrue(b *tab, c map[string]any) {
 		assert.InDelta(t, from/end*width, drawn[i][0], 1)
 		assert.InDelta(t, (until-from)/end*width, drawn[i][1], 1)
 	}
-	// In the round: a cell is as wide as its slot's work, the gap as its rest.
-	cells := eval[[][]float64](b, "[...document.querySelectorAll('.cell rect')].map(r => [r.x.baseVal.value, r.width.baseVal.value])")
+	// In the round: a cell is as wide as its slot's work, the gap as its rest. A slot is
+	// drawn from its own left edge and moved to its place.
+	cells := eval[[][]float64](b, "[...document.querySelectorAll('.cell rect')].map(r => [r.x.baseVal.value + r.getCTM().e, r.width.baseVal.value])")
 	slots := list(t, c, "plan", "slots")
 	require.Len(t, cells, len(slots))
 	perMs := cells[0][1] / dig(t, slots[0], "slotMs").(float64)

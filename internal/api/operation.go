@@ -84,8 +84,12 @@ func asTagged(body []byte, tag string) *taggedAnswer {
 // tagged registers an operation that answers a value of type T as it was written before.
 func tagged[T, I any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (*taggedAnswer, error)) {
 	whole(r, method, path, id, summary, f)
-	content := map[string]*huma.MediaType{"application/json": {Schema: r.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[T](), true, "")}}
-	r.OpenAPI().Paths[path].Get.Responses["200"].Content = content
+	r.OpenAPI().Paths[path].Get.Responses["200"].Content = map[string]*huma.MediaType{"application/json": jsonOf[T](r)}
+}
+
+// jsonOf describes a value of type T as JSON.
+func jsonOf[T any](r *routes) *huma.MediaType {
+	return &huma.MediaType{Schema: r.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[T](), true, "")}
 }
 
 func register[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I, *fault.List) (*O, error)) {

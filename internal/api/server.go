@@ -32,6 +32,7 @@ import (
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/device"
+	"nimbleanvil/internal/formats/placefile"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
@@ -132,8 +133,11 @@ func schemaName(t reflect.Type, hint string) string {
 	if own, ok := schemaNames[t]; ok {
 		return own
 	}
-	if t.PkgPath() == reflect.TypeFor[studiofile.File]().PkgPath() {
+	switch t.PkgPath() {
+	case reflect.TypeFor[studiofile.File]().PkgPath():
 		return "StudioFile" + strings.TrimPrefix(name, "File")
+	case reflect.TypeFor[placefile.File]().PkgPath():
+		return "PlacesFile" + strings.TrimPrefix(name, "File")
 	}
 	return name
 }

@@ -4,6 +4,8 @@ import (
 	"context"
 	"net/http"
 
+	"github.com/danielgtaylor/huma/v2"
+
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/formats/placefile"
@@ -86,6 +88,9 @@ func registerFiles(r *routes) {
 		b, err := placefile.CSV(rows)
 		return &rawFile{"text/csv; charset=utf-8; header=present", `attachment; filename="places.csv"`, b}, err
 	})
+	r.OpenAPI().Paths["/api/places-file"].Get.Responses["200"].Content = map[string]*huma.MediaType{
+		"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}, "application/json": jsonOf[placefile.File](r),
+	}
 	operation(r, http.MethodPost, "/api/places-file/preview", "preview-places", "What a file of places would do",
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
 			return st.PreviewPlaces(ctx, in.Body.Text)

@@ -59,9 +59,15 @@ func (r *registry) tell(s *huma.Schema, t reflect.Type) {
 			r.tell(s, f.Type)
 			continue
 		}
-		if tag := said[name]; tag != "" && s.Properties[name] != nil {
+		if s.Properties[name] == nil {
+			continue
+		}
+		if tag := said[name]; tag != "" {
 			f.Tag += reflect.StructTag(" " + tag)
 			s.Properties[name] = huma.SchemaFromField(r.Registry, f, t.Name()+f.Name)
+		}
+		if f.Tag.Get("orNull") == "true" { // Huma has no way to say it of a reference
+			s.Properties[name] = &huma.Schema{AnyOf: []*huma.Schema{s.Properties[name], {Type: "null"}}, Description: f.Tag.Get("doc")}
 		}
 	}
 }

@@ -228,7 +228,7 @@ var tags = map[reflect.Type]map[string]string{
 	},
 	reflect.TypeFor[strength.Week](): {
 		"by":    `enum:"load,reps,blend,tempo,variant,made,uneven"`,
-		"blend": `doc:"null unless by blend"`,
+		"blend": `orNull:"true" doc:"null unless by blend"`,
 	},
 	reflect.TypeFor[why.Term](): {
 		"name": `doc:"what the quantity is in this reason"`,

@@ -79,7 +79,7 @@ type SlotChange struct {
 	WorkMs  measure.Span    `json:"workMs"`
 	SlotMs  measure.Span    `json:"slotMs"`
 	RestMs  measure.Span    `json:"restMs"`
-	RestWhy why.Why         `json:"restWhy"`
+	RestWhy why.Why         `json:"restWhy,omitzero"`
 	Grown   bool            `json:"grown"`
 	LearnMs measure.Span    `json:"learnMs"`
 	Lanes   []moves.Lane    `json:"lanes"`

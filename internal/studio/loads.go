@@ -175,7 +175,7 @@ type BridgeAnswer struct {
 	Predicted *int          `json:"predictedReps"`
 	AtNext    int           `json:"atNext" doc:"predicted at the load to come from the last set"`
 	Reached   bool          `json:"reached" doc:"whether the last week is at the load to come"`
-	Between   *strength.Gap `json:"between" doc:"the mass to look for where it is not reached"`
+	Between   *strength.Gap `json:"between" orNull:"true" doc:"the mass to look for where it is not reached"`
 	Weeks     []BridgeWeek  `json:"weeks"`
 	Why       why.Why       `json:"why"`
 }

@@ -103,7 +103,7 @@ type SlotPlan struct {
 	WorkMs  measure.Span  `json:"workMs"` // one wave
 	SlotMs  measure.Span  `json:"slotMs"` // all waves and hand-overs
 	RestMs  measure.Span  `json:"restMs"` // rest to the next slot, grown where the change-over is longer
-	RestWhy why.Why       `json:"restWhy"`
+	RestWhy why.Why       `json:"restWhy,omitzero"` // none after the last
 	Grown   bool          `json:"grown"` // the change-over made the rest longer than planned
 	LearnMs measure.Span  `json:"learnMs"`
 	Cells   []Cell        `json:"cells"`

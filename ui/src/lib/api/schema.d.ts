@@ -1359,7 +1359,7 @@ export interface components {
              */
             atNext: number;
             /** @description the mass to look for where it is not reached */
-            between: components["schemas"]["Gap"];
+            between: components["schemas"]["Gap"] | null;
             /** Format: int64 */
             fromG: number;
             /** @description only the iron counts here */
@@ -1403,7 +1403,7 @@ export interface components {
         };
         BridgeWeek: {
             /** @description null unless by blend */
-            blend: components["schemas"]["Blend"];
+            blend: components["schemas"]["Blend"] | null;
             /** @enum {string} */
             by: "load" | "reps" | "blend" | "tempo" | "variant" | "made" | "uneven";
             /** @description missing where the place does not make it */
@@ -2133,15 +2133,6 @@ export interface components {
             /** @description missing is 100 g; 0 is to the gram */
             tolerance?: string;
         };
-        Mistake: {
-            /** Format: int64 */
-            column: number;
-            field?: string;
-            /** Format: int64 */
-            line: number;
-            message: string;
-            value?: string;
-        };
         Move: {
             /** @description the first of its queue */
             cue: string;
@@ -2494,11 +2485,73 @@ export interface components {
             /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
+        PlacesFile: {
+            format: string;
+            rows: components["schemas"]["PlacesFileRow"][];
+            /** Format: int64 */
+            v: number;
+        };
+        PlacesFileMistake: {
+            /** Format: int64 */
+            column: number;
+            field?: string;
+            /** Format: int64 */
+            line: number;
+            message: string;
+            value?: string;
+        };
+        PlacesFileRow: {
+            centreIn?: string;
+            checked?: string;
+            closed?: string;
+            count?: string;
+            edgeOut?: string;
+            empty?: string;
+            height?: string;
+            /** @description how an object's mass is known: gross, net, volume, kind, weighed */
+            how?: string;
+            /** @description of the thing, where it is known; leave it out for new ones */
+            id?: string;
+            in?: string;
+            /** @description implement, object or container */
+            item: string;
+            /** @description of an implement: kettlebell, dumbbell, dumbbell-pair, band, bench, box, table */
+            kind?: string;
+            legs?: string;
+            /** @description of one piece */
+            mass?: string;
+            /** @description the most a container may weigh packed */
+            max?: string;
+            name: string;
+            /** @description name of the place */
+            place: string;
+            /** @description hall or flat */
+            placeKind?: string;
+            pull1?: string;
+            pull2?: string;
+            rated?: string;
+            /** @description yes: filled in steps */
+            refill?: string;
+            straps?: string;
+            stretch1?: string;
+            stretch2?: string;
+            tableMass?: string;
+            /** @description soft loose glass hot sharp hard-edged */
+            traits?: string;
+            /** @description what a bare number means there: kg or lb */
+            unit?: string;
+            /** @description of an object: grip, hug, pack */
+            use?: string;
+            volume?: string;
+            /** @description front hand hips back */
+            wear?: string;
+            what?: string;
+        };
         PlacesPreview: {
             /** Format: int64 */
             changed: number;
             /** @description with any of them nothing can be brought in; at most 20 */
-            faults: components["schemas"]["Mistake"][];
+            faults: components["schemas"]["PlacesFileMistake"][];
             /** @description of the file and of everything there now */
             hash: string;
             /**
@@ -2876,7 +2929,7 @@ export interface components {
             pattern: string;
             /** Format: int64 */
             restMs: number;
-            restWhy: components["schemas"]["Why"];
+            restWhy?: components["schemas"]["Why"];
             shorts: components["schemas"]["Short"][];
             /** Format: int64 */
             slotMs: number;
@@ -2896,7 +2949,7 @@ export interface components {
              * @description rest to the next slot, grown where the change-over is longer
              */
             restMs: number;
-            restWhy: components["schemas"]["Why"];
+            restWhy?: components["schemas"]["Why"];
             shorts: components["schemas"]["Short"][];
             /**
              * Format: int64
@@ -4901,7 +4954,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["PlacesFile"];
+                    "text/csv": string;
                 };
             };
             /** @description Error */

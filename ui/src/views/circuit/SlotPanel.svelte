@@ -118,7 +118,7 @@
     </h3>
     <Why why={cell.loadWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyLoad} />
     <Why why={cell.timeWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyTime} />
-    {#if index < circuit.document.slots.length - 1}<Why
+    {#if plan.restWhy}<Why
         why={plan.restWhy}
         {names}
         label={studio.move(cell.entry.variant)}
