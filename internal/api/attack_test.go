@@ -186,7 +186,7 @@ func (a *attacker) spoilBytes(b []byte) []byte {
 			name := s[end : colon+1]
 			return []byte("{" + name + ":1," + s[1:])
 		}
-	case 5: // bytes that are no letters
+	case 5: // bytes that are not text
 		if i := strings.LastIndexByte(s, '"'); i > 0 {
 			return []byte(s[:i] + pick(a.r, "\xff", "\xc3\x28", "\xed\xa0\x80") + s[i:])
 		}

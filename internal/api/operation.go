@@ -172,7 +172,7 @@ type nameSchema string
 func (nameSchema) Schema(huma.Registry) *huma.Schema {
 	least, most := 1, names.MaxRaw
 	s := &huma.Schema{Type: huma.TypeString, MinLength: &least, MaxLength: &most,
-		Description: "1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters"}
+		Description: "1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters"}
 	s.PrecomputeMessages()
 	return s
 }

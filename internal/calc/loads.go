@@ -87,7 +87,7 @@ type loadOut struct {
 type loadAnswer struct {
 	Feasible     bool         `json:"feasible"`
 	Loads        []loadOut    `json:"loads,omitempty" doc:"heavier first"`
-	Exact        bool         `json:"exact" doc:"nothing that trying everything finds is better; false where about a second's work was not enough to prove it"`
+	Exact        bool         `json:"exact" doc:"proven: no other combination is better; false where about a second's work was not enough to prove it"`
 	WithinG      measure.Mass `json:"withinG,omitempty" doc:"where it is not exact: how much nearer the best there is might be; left out where only the objects are not proven"`
 	NearestBelow []loadOut    `json:"nearestBelow" nullable:"true" doc:"null where there is none, or when it is feasible"`
 	NearestAbove []loadOut    `json:"nearestAbove" nullable:"true"`

@@ -14,15 +14,15 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
-// MaxLetters is how many letters a name has at the most.
-const MaxLetters = 120
+// MaxCharacters is how many letters a name has at the most.
+const MaxCharacters = 120
 
 // MaxRaw is how many letters may be typed for a name, before they are put together.
-const MaxRaw = 4 * MaxLetters
+const MaxRaw = 4 * MaxCharacters
 
-// Read reads a name of 1 to MaxLetters letters.
+// Read reads a name of 1 to MaxCharacters letters.
 func Read(typed string) (string, error) {
-	name, err := Text(typed, MaxLetters)
+	name, err := Text(typed, MaxCharacters)
 	if err == nil && name == "" {
 		err = errors.New("type a name: something that can be read")
 	}
@@ -32,7 +32,7 @@ func Read(typed string) (string, error) {
 // Text reads a line of text of at most so many letters, which may be empty.
 func Text(typed string, most int) (string, error) {
 	if !utf8.ValidString(typed) {
-		return "", errors.New("it holds bytes that are no letters: save it as UTF-8")
+		return "", errors.New("it holds bytes that are not text: save it as UTF-8")
 	}
 	text := norm.NFC.String(strings.TrimSpace(typed))
 	seen := false
@@ -46,7 +46,7 @@ func Text(typed string, most int) (string, error) {
 		return "", errors.New("there is nothing in it that can be read")
 	}
 	if n := utf8.RuneCountInString(text); n > most {
-		return "", fmt.Errorf("at most %d letters, not %d", most, n)
+		return "", fmt.Errorf("at most %d characters, not %d", most, n)
 	}
 	return text, nil
 }
@@ -56,20 +56,20 @@ func Text(typed string, most int) (string, error) {
 func unseen(r rune) string {
 	switch {
 	case r == unicode.ReplacementChar:
-		return "the sign for a letter that was lost"
+		return "the sign for a character that was lost"
 	case unicode.In(r, unicode.Zl, unicode.Zp), r == '\n', r == '\r':
 		return "the end of a line"
 	case unicode.Is(unicode.Cc, r):
 		return "a control character"
 	case unicode.Is(unicode.Bidi_Control, r):
-		return "a sign that changes the direction of letters"
+		return "a sign that changes the direction of writing"
 	// Signs that choose how the letter before them is drawn come with it.
 	case unicode.Is(unicode.Variation_Selector, r) && r >= 0xFE00:
 		return ""
 	case unicode.In(r, unicode.Cf, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector):
-		return "a letter without width"
+		return "a character without width"
 	case unicode.In(r, unicode.Co, unicode.Cs, unicode.Noncharacter_Code_Point):
-		return "a letter that means nothing elsewhere"
+		return "a character that means nothing elsewhere"
 	}
 	return ""
 }

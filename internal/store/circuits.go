@@ -345,7 +345,7 @@ func (s *Store) CreateRun(ctx context.Context, sc Scope, occurrence string, r Ru
 		if _, err := get[Run](tx, sc, r.PublicID); !errors.Is(err, ErrNotFound) {
 			return err
 		}
-		if err := room[Run](tx, sc, "occurrence_id", o.ID, MaxRuns); err != nil {
+		if err := checkCapacity[Run](tx, sc, "occurrence_id", o.ID, MaxRuns); err != nil {
 			return err
 		}
 		r.StudioID, r.OccurrenceID = sc.StudioID, o.ID

@@ -203,7 +203,7 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 			return err
 		}
 		if fresh {
-			if err := room[Occurrence](tx, sc, "", 0, MaxClasses); err != nil {
+			if err := checkCapacity[Occurrence](tx, sc, "", 0, MaxClasses); err != nil {
 				return err
 			}
 			if err := tx.Create(&next.Occurrence).Error; err != nil {
@@ -262,7 +262,7 @@ func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string,
 		}
 		old, err := lock[Participant](tx, sc, next.PublicID)
 		if errors.Is(err, ErrNotFound) {
-			if err := room[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
+			if err := checkCapacity[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
 				return err
 			}
 			next.StudioID, next.OccurrenceID = sc.StudioID, o.ID

@@ -74,8 +74,8 @@ func list[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int) 
 	return rows, err
 }
 
-// room refuses one more row of a parent when the list is full.
-func room[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int64) error {
+// checkCapacity refuses one more row of a parent when the list is full.
+func checkCapacity[T any](tx *gorm.DB, sc Scope, column string, parent int64, limit int64) error {
 	var n int64
 	q := tx.Model(new(T)).Where("studio_id = ?", sc.StudioID)
 	if column != "" {

@@ -98,7 +98,7 @@ func (s *Store) PutOwnMoves(ctx context.Context, sc Scope, stamp *string, varian
 			old, err := get[OwnMove](tx, sc, id)
 			switch {
 			case errors.Is(err, ErrNotFound):
-				if err := room[OwnMove](tx, sc, "", 0, MaxOwnMoves); err != nil {
+				if err := checkCapacity[OwnMove](tx, sc, "", 0, MaxOwnMoves); err != nil {
 					return err
 				}
 				err = tx.Create(&OwnMove{Row: Row{StudioID: sc.StudioID}, PublicID: id, Variant: variants[id]}).Error

@@ -87,7 +87,7 @@ func putPlace(tx *gorm.DB, sc Scope, next Place) (int64, error) {
 	old, err := lock[Place](tx, sc, next.PublicID)
 	switch {
 	case errors.Is(err, ErrNotFound):
-		if err := room[Place](tx, sc, "", 0, MaxPlaces); err != nil {
+		if err := checkCapacity[Place](tx, sc, "", 0, MaxPlaces); err != nil {
 			return 0, err
 		}
 		next.StudioID = sc.StudioID
@@ -106,7 +106,7 @@ func putIn[T item](tx *gorm.DB, sc Scope, place int64, publicID string, columns 
 		if err := elsewhere[T](tx, sc, publicID); err != nil {
 			return err
 		}
-		if err := roomFor[T](tx, sc, place); err != nil {
+		if err := checkItemCapacity[T](tx, sc, place); err != nil {
 			return err
 		}
 		return tx.Create(&row).Error
@@ -118,7 +118,7 @@ func putIn[T item](tx *gorm.DB, sc Scope, place int64, publicID string, columns 
 		return ErrElsewhere
 	}
 	if putAway(old) {
-		if err := roomFor[T](tx, sc, place); err != nil {
+		if err := checkItemCapacity[T](tx, sc, place); err != nil {
 			return err
 		}
 	}
@@ -166,11 +166,11 @@ func elsewhere[T item](tx *gorm.DB, sc Scope, publicID string) error {
 	return nil
 }
 
-// roomFor refuses one more thing of a place: of those that are there, and, so that what
+// checkItemCapacity refuses one more thing of a place: of those that are there, and, so that what
 // is put away is no list without an end either, of all there ever were.
-func roomFor[T item](tx *gorm.DB, sc Scope, place int64) error {
-	if err := room[T](tx.Where("retired_at IS NULL"), sc, "place_id", place, MaxItems); err != nil {
+func checkItemCapacity[T item](tx *gorm.DB, sc Scope, place int64) error {
+	if err := checkCapacity[T](tx.Where("retired_at IS NULL"), sc, "place_id", place, MaxItems); err != nil {
 		return err
 	}
-	return room[T](tx, sc, "place_id", place, everItems)
+	return checkCapacity[T](tx, sc, "place_id", place, everItems)
 }

@@ -72,7 +72,7 @@ func (r Recipe) Objects() int {
 // mass and at or over it, each nil where there is none.
 type Making struct {
 	Loads, Below, Above []Recipe
-	// Exact tells that nothing that trying everything finds is better. Where the work
+	// Exact tells that it is proven: no other combination is better. Where the work
 	// was not enough for that, Within is how much nearer the best there is might be; at 0
 	// only the number of objects, or which they are, is not proven.
 	Exact  bool

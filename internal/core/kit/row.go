@@ -162,7 +162,7 @@ func isBlank(text string) bool { return strings.TrimSpace(text) == "" }
 func (c *rowChecker) short() {
 	for field, text := range c.row.texts() {
 		if utf8.RuneCountInString(text) > maxTyped {
-			c.add(field, "at most 40 letters", text)
+			c.add(field, "at most 40 characters", text)
 		}
 	}
 }

@@ -349,7 +349,7 @@ export const source: Record<string, string> = {
   published: 'published',
   model: 'model',
   'common-practice': 'common practice',
-  house: 'house rule, editable',
+  house: 'house rule',
   arithmetic: 'arithmetic',
   typed: 'as you asked',
 }
