@@ -99,7 +99,7 @@ func kindOf(err error) *problem.Problem {
 // known says what became of the change that a request which failed asked for.
 var known = map[store.Outcome]string{
 	store.Unchanged: "nothing was changed",
-	store.Kept:      "the change was kept, only its answer failed: load again",
+	store.Committed: "the change was kept, only its answer failed: load again",
 	store.Unknown:   "it is not known whether the change was kept: send the same again, it counts once",
 }
 

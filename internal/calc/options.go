@@ -170,7 +170,7 @@ func (r circuitRequest) stock() kit.Stock {
 			s.Implements = append(s.Implements, kit.Implement{ID: x.ID, Kind: x.Kind, Height: x.HeightMm, Rated: x.RatedG, Count: x.Count, Checked: x.Checked})
 		}
 	}
-	return s.Kept()
+	return s.Memoized()
 }
 
 // today is the day that a request's class is on; its last classes are a week apart.

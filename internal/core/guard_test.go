@@ -116,7 +116,7 @@ func selectors(t *testing.T, dir, pkg string, f func(file, name string)) {
 // Of the store the API knows what went wrong and what became of a change; rows and
 // queries are the use cases'.
 func TestAPIKnowsNoRows(t *testing.T) {
-	known := map[string]bool{"WithOutcome": true, "OutcomeOf": true, "Outcome": true, "Unchanged": true, "Kept": true, "Unknown": true,
+	known := map[string]bool{"WithOutcome": true, "OutcomeOf": true, "Outcome": true, "Unchanged": true, "Committed": true, "Unknown": true,
 		"Cause": true, "Away": true, "NoRoom": true, "ReadOnly": true, "BesideError": true}
 	seen := 0
 	selectors(t, root+"/internal/api", "store", func(file, name string) {

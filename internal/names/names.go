@@ -14,13 +14,13 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
-// MaxCharacters is how many letters a name has at the most.
+// MaxCharacters is how many characters a name has at the most.
 const MaxCharacters = 120
 
-// MaxRaw is how many letters may be typed for a name, before they are put together.
+// MaxRaw is how many characters may be typed for a name, before they are put together.
 const MaxRaw = 4 * MaxCharacters
 
-// Read reads a name of 1 to MaxCharacters letters.
+// Read reads a name of 1 to MaxCharacters characters.
 func Read(typed string) (string, error) {
 	name, err := Text(typed, MaxCharacters)
 	if err == nil && name == "" {
@@ -29,7 +29,7 @@ func Read(typed string) (string, error) {
 	return name, err
 }
 
-// Text reads a line of text of at most so many letters, which may be empty.
+// Text reads a line of text of at most so many characters, which may be empty.
 func Text(typed string, most int) (string, error) {
 	if !utf8.ValidString(typed) {
 		return "", errors.New("it holds bytes that are not text: save it as UTF-8")
@@ -51,7 +51,7 @@ func Text(typed string, most int) (string, error) {
 	return text, nil
 }
 
-// unseen names what a letter is that must not stand in a line of text; nothing is said
+// unseen names what a character is that must not stand in a line of text; nothing is said
 // of one that may.
 func unseen(r rune) string {
 	switch {
@@ -63,7 +63,7 @@ func unseen(r rune) string {
 		return "a control character"
 	case unicode.Is(unicode.Bidi_Control, r):
 		return "a sign that changes the direction of writing"
-	// Signs that choose how the letter before them is drawn come with it.
+	// Signs that choose how the character before them is drawn come with it.
 	case unicode.Is(unicode.Variation_Selector, r) && r >= 0xFE00:
 		return ""
 	case unicode.In(r, unicode.Cf, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector):

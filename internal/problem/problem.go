@@ -115,7 +115,7 @@ func short(v any) any {
 	return v
 }
 
-// cut shortens a text to so many bytes, between letters.
+// cut shortens a text to so many bytes, between characters.
 func cut(s string, most int) string {
 	s = strings.ToValidUTF8(s, "\uFFFD")
 	if len(s) <= most {
@@ -134,9 +134,9 @@ func Fields(fields []Field, unknownOnly bool) *Problem {
 	if unknownOnly {
 		t = UnknownField
 	}
-	p := New(t, http.StatusUnprocessableEntity, "one field cannot be as it is", fields...)
+	p := New(t, http.StatusUnprocessableEntity, "one field is wrong", fields...)
 	if n := len(p.Errors) + p.More; n != 1 {
-		p.Detail = fmt.Sprintf("%d fields cannot be as they are", n)
+		p.Detail = fmt.Sprintf("%d fields are wrong", n)
 	}
 	if p.More > 0 {
 		p.Detail += fmt.Sprintf("; the first %d are named", len(p.Errors))

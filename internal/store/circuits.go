@@ -143,8 +143,8 @@ type Planned struct {
 	Base    CircuitVersion
 	// Undo and Redo are the versions that one step back or forth from Base leads to.
 	Undo, Redo *CircuitVersion
-	// Kept tells that the change was stored before: there is nothing to work out.
-	Kept bool
+	// Stored tells that the change was stored before: there is nothing to work out.
+	Stored bool
 }
 
 // versionColumns are what is read of a version, besides its key.
@@ -161,7 +161,7 @@ func versionAs(alias string) string {
 
 // plannedQuery reads the head of a circuit, or a version by its number, with everything
 // about it.
-var plannedQuery = "SELECT " + classColumns + ", c.id AS c_id, c.public_id AS c_public_id, c.head AS c_head, c.newest AS c_newest, k.version AS kept_version, COALESCE(k.side, FALSE) AS kept_side" +
+var plannedQuery = "SELECT " + classColumns + ", c.id AS c_id, c.public_id AS c_public_id, c.head AS c_head, c.newest AS c_newest, k.version AS stored_version, COALESCE(k.side, FALSE) AS stored_beside" +
 	versionAs("v") + versionAs("u") + versionAs("r") + " FROM circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id" + classJoins + `
 	LEFT JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = COALESCE(@base, c.head)
 	LEFT JOIN circuit_version u ON u.studio_id = c.studio_id AND u.circuit_id = c.id AND u.version = v.undo_to
@@ -180,7 +180,7 @@ func (s *Store) Planned(ctx context.Context, sc Scope, publicID string) (Planned
 func (s *Store) PlannedFrom(ctx context.Context, sc Scope, publicID string, how Change) (Planned, error) {
 	p, err := s.planned(ctx, sc, publicID, &how.Base, how.ClientID)
 	switch {
-	case err != nil || p.Kept:
+	case err != nil || p.Stored:
 		return p, err
 	case p.Circuit.Head != how.Base && !how.Beside:
 		return p, ErrConflict
@@ -192,13 +192,13 @@ func (s *Store) PlannedFrom(ctx context.Context, sc Scope, publicID string, how 
 
 func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *int, clientID string) (Planned, error) {
 	var row struct {
-		Class       classRow       `gorm:"embedded"`
-		C           Circuit        `gorm:"embedded;embeddedPrefix:c_"`
-		V           CircuitVersion `gorm:"embedded;embeddedPrefix:v_"`
-		U           CircuitVersion `gorm:"embedded;embeddedPrefix:u_"`
-		R           CircuitVersion `gorm:"embedded;embeddedPrefix:r_"`
-		KeptVersion *int
-		KeptSide    bool
+		Class         classRow       `gorm:"embedded"`
+		C             Circuit        `gorm:"embedded;embeddedPrefix:c_"`
+		V             CircuitVersion `gorm:"embedded;embeddedPrefix:v_"`
+		U             CircuitVersion `gorm:"embedded;embeddedPrefix:u_"`
+		R             CircuitVersion `gorm:"embedded;embeddedPrefix:r_"`
+		StoredVersion *int
+		StoredBeside  bool
 	}
 	err := s.db.WithContext(ctx).Raw(plannedQuery, map[string]any{"base": base, "client": clientID, "studio": sc.StudioID, "circuit": publicID}).Scan(&row).Error
 	if err != nil {
@@ -210,15 +210,15 @@ func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *in
 	}
 	row.C.StudioID, row.C.OccurrenceID = sc.StudioID, class.ID
 	class.Stamps.Circuit, class.Stamps.Head = row.C.ID, row.C.Head
-	p := Planned{Circuit: row.C, Class: class, Base: row.V, Kept: row.KeptVersion != nil}
+	p := Planned{Circuit: row.C, Class: class, Base: row.V, Stored: row.StoredVersion != nil}
 	p.Class.CircuitPublicID = row.C.PublicID
 	for v, to := range map[*CircuitVersion]**CircuitVersion{&row.U: &p.Undo, &row.R: &p.Redo} {
 		if v.ID != 0 {
 			*to = v
 		}
 	}
-	if p.Kept && row.KeptSide {
-		return p, &BesideError{*row.KeptVersion}
+	if p.Stored && row.StoredBeside {
+		return p, &BesideError{*row.StoredVersion}
 	}
 	return p, nil
 }

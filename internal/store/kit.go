@@ -146,7 +146,7 @@ func (st Stock) Core() kit.Stock {
 	for _, c := range st.Containers {
 		out.Containers = append(out.Containers, c.Details.Known(kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)}))
 	}
-	return out.Kept()
+	return out.Memoized()
 }
 
 // Stock reads what a place has.

@@ -15,7 +15,7 @@ type Outcome int32
 const (
 	Unchanged Outcome = iota // nothing was kept
 	Unknown                  // the connection was lost while the database committed
-	Kept
+	Committed
 )
 
 type outcomeKey struct{}

@@ -299,7 +299,7 @@ func (s *Store) transact(ctx context.Context, f func(tx *gorm.DB) error) error {
 	})
 	switch {
 	case err == nil:
-		note(ctx, Kept)
+		note(ctx, Committed)
 	case committing && lost(err):
 		note(ctx, Unknown)
 	}

@@ -194,7 +194,7 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 			won++
 			p, err := st.PlannedFrom(ctx, sc, plan, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1})
 			assert.NoError(t, err, "sent again")
-			assert.True(t, p.Kept)
+			assert.True(t, p.Stored)
 			_, err = st.AppendVersion(ctx, sc, from, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
 			assert.NoError(t, err, "and past the look")
 		} else {

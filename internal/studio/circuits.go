@@ -385,7 +385,7 @@ func (s Studio) changeFrom(ctx context.Context, p store.Planned, r Revision, by 
 // after, with the one before where that is known.
 func (s Studio) append(ctx context.Context, p store.Planned, how store.Change, work func(view) (store.CircuitVersion, circuit.Document, error)) (keptCircuit, *Circuit, error) {
 	id := p.Circuit.PublicID
-	if p.Kept {
+	if p.Stored {
 		c, err := s.circuit(ctx, id)
 		return c, nil, err
 	}

@@ -125,7 +125,7 @@ func (j *Judge) Why(e Entry, r Reckoning) why.Why {
 func Serves(s kit.Stock, lib *moves.Library, bodyMass measure.Mass, stature measure.Length) []string {
 	var judges []*Judge
 	for _, l := range moves.Lanes {
-		c := Class{Library: lib, Stock: s.Kept()}
+		c := Class{Library: lib, Stock: s.Memoized()}
 		c.Past.Known = []string{progress.All}
 		for _, v := range lib.All() {
 			c.Chosen = append(c.Chosen, v.ID)

@@ -83,7 +83,7 @@ const (
 // their own lists. What cannot be compared comes last and has no number. The work grows
 // with the library times the place's loads for a hold.
 func Substitutes(c Class, w Wish, limit int) []Substitute {
-	c.Stock = c.Stock.Kept()
+	c.Stock = c.Stock.Memoized()
 	c.Work = 0
 	c.Chosen = append([]string{w.Variant.ID}, c.Chosen...)
 	for _, v := range c.Library.All() {

@@ -199,7 +199,7 @@ func BenchmarkSubstitutes(b *testing.B) {
 		for _, kept := range []bool{false, true} {
 			b.Run(fmt.Sprintf("%s/kept=%v", name, kept), func(b *testing.B) {
 				if kept {
-					s = s.Kept()
+					s = s.Memoized()
 				}
 				b.ReportAllocs()
 				for b.Loop() {

@@ -36,14 +36,14 @@ func TestCrowdedPlaceIsProposedFor(t *testing.T) {
 	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 	defer cancel()
 	b := crowded(300)
-	b.Stock = b.Stock.Until(ctx).Kept()
+	b.Stock = b.Stock.Until(ctx).Memoized()
 	p := Propose(b)
 	require.NoError(t, ctx.Err())
 	assert.True(t, p.Feasible)
 
 	cancel()
 	began := time.Now()
-	b.Stock = crowded(300).Stock.Until(ctx).Kept()
+	b.Stock = crowded(300).Stock.Until(ctx).Memoized()
 	Propose(b)
 	t.Logf("given up in %v", time.Since(began))
 }
@@ -54,7 +54,7 @@ func BenchmarkProposeCrowded(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
 				c := crowded(rows)
-				c.Stock = c.Stock.Kept()
+				c.Stock = c.Stock.Memoized()
 				Propose(c)
 			}
 		})

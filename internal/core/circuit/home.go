@@ -15,7 +15,7 @@ import (
 // substitute that is as hard, else the nearest of the pattern. Every container is packed
 // once. The document keeps the order and times.
 func TakeHome(d Document, home Context) (Document, []why.Why) {
-	home.Stock = home.Stock.Kept()
+	home.Stock = home.Stock.Memoized()
 	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: slices.Clone(d.Known), Overruled: d.Overruled}
 	// What was done in class is known at home; nobody is there to teach anything else.
 	for _, u := range Used(d) {

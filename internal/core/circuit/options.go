@@ -50,7 +50,7 @@ type Options struct {
 // when there is no such slot or lane.
 func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options, bool) {
 	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
-	c.Stock = c.Stock.Kept()
+	c.Stock = c.Stock.Memoized()
 	i := d.slot(slotID)
 	li := slices.IndexFunc(c.Lanes, func(l LaneSpec) bool { return l.Lane == lane })
 	if i < 0 || li < 0 {
@@ -171,7 +171,7 @@ func some[T any](in []T) []T { return append([]T{}, in...) }
 // what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
 // hold nothing at all, or the pattern is banned.
 func NewSlot(d Document, c Context, pattern moves.Pattern) (Slot, bool) {
-	c.Stock = c.Stock.Kept()
+	c.Stock = c.Stock.Memoized()
 	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
 	n := len(d.Slots) + 1
 	for d.slot(slotID(n)) >= 0 {

@@ -100,11 +100,11 @@ type Plan struct {
 type SlotPlan struct {
 	ID      string        `json:"id"`
 	Pattern moves.Pattern `json:"pattern"`
-	WorkMs  measure.Span  `json:"workMs"` // one wave
-	SlotMs  measure.Span  `json:"slotMs"` // all waves and hand-overs
-	RestMs  measure.Span  `json:"restMs"` // rest to the next slot, grown where the change-over is longer
+	WorkMs  measure.Span  `json:"workMs"`           // one wave
+	SlotMs  measure.Span  `json:"slotMs"`           // all waves and hand-overs
+	RestMs  measure.Span  `json:"restMs"`           // rest to the next slot, grown where the change-over is longer
 	RestWhy why.Why       `json:"restWhy,omitzero"` // none after the last
-	Grown   bool          `json:"grown"` // the change-over made the rest longer than planned
+	Grown   bool          `json:"grown"`            // the change-over made the rest longer than planned
 	LearnMs measure.Span  `json:"learnMs"`
 	Cells   []Cell        `json:"cells"`
 	Shorts  []Short       `json:"shorts"`

@@ -145,7 +145,7 @@ func (b Brief) class(work measure.Span) choice.Class {
 // same brief gives the same answer. The work is bounded by the places x 3 wave counts x
 // 10 candidates to the power of lanes.
 func Propose(b Brief) Proposal {
-	b.Stock = b.Stock.Kept()
+	b.Stock = b.Stock.Memoized()
 	p, ok := b.composer(usualWork, tryWork...).propose()
 	if ok && b.Format == Timed && p.Document.WorkMs != usualWork {
 		// Loads are for the count that fits the interval: once more, for that interval.

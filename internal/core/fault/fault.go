@@ -8,7 +8,7 @@ import (
 	"strings"
 )
 
-// Fault is one field that cannot be as it is.
+// Fault is one field that is wrong.
 type Fault struct {
 	// Path is the field within what was read, such as slots[0].waves; empty is all of it.
 	Path string

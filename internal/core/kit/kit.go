@@ -276,7 +276,7 @@ func (s Stock) Implement(id string) (Implement, bool) {
 // Without gives the stock with a row of implements away: what is lent, broken or taken by
 // somebody else is not answered by another piece just like it.
 func (s Stock) Without(id string) Stock {
-	s = s.Kept()
+	s = s.Memoized()
 	s.Implements = slices.DeleteFunc(slices.Clone(s.Implements), func(i Implement) bool { return i.ID == id })
 	return s
 }

@@ -361,9 +361,9 @@ func (s Stock) newShelf() *shelf {
 	return &shelf{map[shelfKey]*rule{}, map[makerKey]*maker{}, at, left}
 }
 
-// Kept gives the same stock that computes the rule of each container once. What it
+// Memoized gives the same stock that computes the rule of each container once. What it
 // holds must not be changed after that, and it is asked by one goroutine at a time.
-func (s Stock) Kept() Stock {
+func (s Stock) Memoized() Stock {
 	if s.shelf == nil {
 		s.shelf = s.newShelf()
 	}

@@ -36,7 +36,7 @@ const (
 	MaxHeight  measure.Length = 2000
 	MaxStretch measure.Length = 5000
 	MaxVolume  measure.Volume = 500_000
-	maxTyped                  = 40 // letters of a field
+	maxTyped                  = 40 // characters of a field
 )
 
 // Row is a row of equal things of a place as somebody types it: quantities as text, what

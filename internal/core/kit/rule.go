@@ -44,7 +44,7 @@ const leastMark measure.Mass = 500
 // whatever it is packed in. The limits are those of the move; the rises are for it and a
 // body.
 func (s Stock) Marks(h Holding, v *moves.Variant, bodyMass measure.Mass) []Marking {
-	s = s.Kept()
+	s = s.Memoized()
 	var kept []offer
 	var holds []moves.HoldID
 	best, stretches := map[measure.Mass]int{}, map[measure.Mass]bool{}

@@ -24,7 +24,7 @@ var idShape = regexp.MustCompile(`^[a-z][a-z0-9]*(-[a-z0-9]+)*$`)
 
 // Bounds of what somebody may write of a move of their own.
 const (
-	MaxText  = 400 // letters of a line
+	MaxText  = 400 // characters of a line
 	maxLines = 24  // of a list
 	maxNeeds = 4   // what an entry can stand on, lean on and pull at
 )

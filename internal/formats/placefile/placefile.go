@@ -132,7 +132,7 @@ func Parse(b []byte) Parsed {
 func parseJSON(b []byte) Parsed {
 	p := Parsed{columns: map[string]int{}}
 	var f File
-	// Unknown and doubled fields, halves of letters and text after the end are refused.
+	// Unknown and doubled fields, halves of characters and text after the end are refused.
 	err := jsonv2.Unmarshal(b, &f, jsonv2.RejectUnknownMembers(true))
 	switch {
 	case err != nil:

@@ -54,7 +54,7 @@ func asAdmin(db *localdb.Server, f func(*sql.DB) error) error {
 
 var (
 	literal = regexp.MustCompile(`'(?:[^'\\]|\\.)*'|\b[0-9]+\b`)
-	ours    = regexp.MustCompile(`(?i)^(SELECT|UPDATE|DELETE|INSERT INTO .* SELECT)\b`)
+	checked = regexp.MustCompile(`(?i)^(SELECT|UPDATE|DELETE|INSERT INTO .* SELECT)\b`)
 	// What reads everything because everything is asked for, a migration's update among it.
 	whole = regexp.MustCompile("(?i)^SELECT \\* FROM `[a-z_]+` ORDER BY id$|^DELETE FROM `[a-z_]+`$|^SELECT COUNT\\(\\*\\) FROM `[a-z_]+`$|^UPDATE occurrence_lane SET body_known = ")
 	other = regexp.MustCompile(`(?i)information_schema|goose_|GET_LOCK|RELEASE_LOCK|@@|seq_1_to|VERSION\(\)|general_log`)
@@ -108,7 +108,7 @@ func statements(ctx context.Context, db *localdb.Server) ([]string, error) {
 			if err := rows.Scan(&s); err != nil {
 				return err
 			}
-			if !ours.MatchString(s) || whole.MatchString(s) || other.MatchString(s) {
+			if !checked.MatchString(s) || whole.MatchString(s) || other.MatchString(s) {
 				continue
 			}
 			examples[literal.ReplaceAllString(s, "?")] = s

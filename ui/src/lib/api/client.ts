@@ -44,17 +44,17 @@ export type Answer<T> = { data: T; problem?: undefined } | { data?: undefined; p
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: (r) => globalThis.fetch(r) })
 
 let pages = ''
-let heard: () => void = () => undefined
+let onNewer: () => void = () => undefined
 
 /** Calls back once when the server's pages are no longer those of this page. */
 export function whenNewer(f: () => void): void {
-  heard = f
+  onNewer = f
 }
 
 function listen(r: Response): void {
   const version = r.headers.get('X-Page-Version') ?? ''
   if (version === '' || version === pages) return
-  if (pages !== '') heard()
+  if (pages !== '') onNewer()
   pages = version
 }
 
@@ -86,7 +86,7 @@ export function invalid(problem: Problem | undefined, field: string): { invalid:
 
 /**
  * The text of a file that was chosen. Null when it is not UTF-8: another way to read
- * its bytes would be a guess, and put other letters where some stood.
+ * its bytes would be a guess, and put other characters where some stood.
  */
 export async function textOf(file: Blob): Promise<string | null> {
   try {
@@ -99,10 +99,10 @@ export async function textOf(file: Blob): Promise<string | null> {
 /** Sends a text as it stands, so that the server sees what is wrong with it. */
 export const asItStands = (text: string) => ({ bodySerializer: () => text })
 
-const letters = '0123456789abcdefghijklmnopqrstuvwxyz'
+const alphabet = '0123456789abcdefghijklmnopqrstuvwxyz'
 
 /** A random id of 26 characters: whoever creates a thing names it. */
 export function newId(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(26))
-  return Array.from(bytes, (b) => letters[b % 36]).join('')
+  return Array.from(bytes, (b) => alphabet[b % 36]).join('')
 }

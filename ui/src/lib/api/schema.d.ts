@@ -1554,7 +1554,7 @@ export interface components {
             closed?: boolean;
             mass: string;
             max: string;
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             straps?: boolean;
             volume?: string;
@@ -1779,7 +1779,7 @@ export interface components {
         FitPerson: {
             /** @description measured, shoes on; it wins over the stature */
             knee?: string;
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             stature?: string;
         };
@@ -1885,7 +1885,7 @@ export interface components {
             legs?: "four-leg" | "glass" | "folding" | "extending" | "one-column" | "trestle" | "loose-top";
             /** @description as typed: 16, 16 kg, 35 lb */
             mass?: string;
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             pull1?: string;
             pull2?: string;
@@ -2310,7 +2310,7 @@ export interface components {
             in?: string;
             /** @description as typed: gross, or net where it is so known */
             mass?: string;
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             /** @description may be filled in steps of 50 ml */
             refill?: boolean;
@@ -2354,7 +2354,7 @@ export interface components {
             lanes: components["schemas"]["LaneInput"][];
             /** Format: int64 */
             minutes: number;
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             placeId: string;
             time: string;
@@ -2460,7 +2460,7 @@ export interface components {
         ParticipantInput: {
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
         Place: {
@@ -2482,7 +2482,7 @@ export interface components {
              * @enum {string}
              */
             massUnit: "kg" | "lb";
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
         PlacesFile: {
@@ -2981,7 +2981,7 @@ export interface components {
              * @enum {string}
              */
             massUnit: "kg" | "lb";
-            /** @description 1 to 120 letters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
             /** @description IANA name, such as Europe/Berlin */
             timeZone: string;

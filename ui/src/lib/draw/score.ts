@@ -57,12 +57,12 @@ export function stave(plan: Plan, room: number, readable: number): Stave {
   }
 }
 
-/** Breaks a name into at most so many lines of so many letters. */
-export function lines(text: string, letters: number, most: number): string[] {
+/** Breaks a name into at most so many lines of so many characters. */
+export function lines(text: string, width: number, most: number): string[] {
   const out: string[] = []
   let line = ''
   for (const word of text.split(' ')) {
-    if (line !== '' && `${line} ${word}`.length > letters) {
+    if (line !== '' && `${line} ${word}`.length > width) {
       out.push(line)
       line = word
     } else {
@@ -70,7 +70,7 @@ export function lines(text: string, letters: number, most: number): string[] {
     }
   }
   out.push(line)
-  const cut = (l: string) => (l.length > letters + 1 ? `${l.slice(0, Math.max(letters - 1, 1))}…` : l)
+  const cut = (l: string) => (l.length > width + 1 ? `${l.slice(0, Math.max(width - 1, 1))}…` : l)
   if (out.length > most) out[most - 1] = `${out[most - 1]} …`
   return out.slice(0, most).map(cut)
 }

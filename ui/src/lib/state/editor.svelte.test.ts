@@ -83,7 +83,7 @@ describe('the editor', () => {
     answers = [
       () =>
         json(
-          { detail: 'one field cannot be as it is', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] },
+          { detail: 'one field is wrong', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] },
           422,
         ),
       () => json(edited(2)),

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto'
 import { IDBFactory } from 'fake-indexeddb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { Outbox, type Letter } from './outbox.svelte'
+import { Outbox, type Message } from './outbox.svelte'
 
 // The server is a list of what it took; it may be away or lose an answer.
 let took: { url: string; body: { clientId?: string; atMs: number } }[] = []
@@ -28,8 +28,8 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
-const press = (n: number): Letter => ({ kind: 'press', run: 'r', body: { clientId: `c${n}`, kind: 'skip', atMs: n } })
-const line = (done: number): Letter => ({
+const press = (n: number): Message => ({ kind: 'press', run: 'r', body: { clientId: `c${n}`, kind: 'skip', atMs: n } })
+const line = (done: number): Message => ({
   kind: 'line',
   occurrence: 'o',
   subject: 's',
@@ -40,11 +40,11 @@ const until = (f: () => boolean) => vi.waitFor(() => expect(f()).toBe(true), { t
 const instants = () => took.map((x) => x.body.atMs)
 
 describe('the outbox', () => {
-  it('sends in order, and tells each answer once its letter is no longer waiting', async () => {
+  it('sends in order, and tells each answer once its message is no longer waiting', async () => {
     fate = ['answer']
     const o = new Outbox()
     const heard: [number, number][] = []
-    o.hear({ run: (_, now) => heard.push([now.events, o.presses('r').length]) })
+    o.subscribe({ run: (_, now) => heard.push([now.events, o.presses('r').length]) })
     for (const n of [1, 2, 3]) o.post(press(n))
     expect(o.presses('r').map((p) => p.body.atMs)).toEqual([1, 2, 3])
     await until(() => heard.length === 3)

@@ -23,9 +23,9 @@ export interface Planned {
   occurrence: string
   body: Schemas['AsPlanned'] & { atMs: number }
 }
-export type Letter = Press | Line | Planned
+export type Message = Press | Line | Planned
 
-/** What a view hears of its letters: the server's answer, in the order sent. */
+/** What a view is told of its messages: the server's answer, in the order sent. */
 export interface Listener {
   run?: (run: string, now: Schemas['RunNow']) => void
   sheet?: (occurrence: string, sheet: LogSheet) => void
@@ -33,7 +33,7 @@ export interface Listener {
 }
 
 interface Schema extends DBSchema {
-  letter: { key: number; value: Letter & { id: string } }
+  letter: { key: number; value: Message & { id: string } }
 }
 
 const firstWait = 1000
@@ -73,7 +73,7 @@ const device = new Device()
 
 export class Outbox {
   /** Still to be sent, in order. */
-  waiting = $state.raw<(Letter & { id: string })[]>([])
+  waiting = $state.raw<(Message & { id: string })[]>([])
   /** The last try got no answer. */
   stuck = $state(false)
   /** What the server said no to. */
@@ -81,7 +81,7 @@ export class Outbox {
   private db: IDBPDatabase<Schema> | undefined
   /** Work on the database, one thing after the other. */
   private chain: Promise<void>
-  /** Where letters lie in the database, by id. */
+  /** Where messages lie in the database, by id. */
   private keys = new Map<string, number>()
   private listeners = new Set<Listener>()
   private sending = false
@@ -97,7 +97,7 @@ export class Outbox {
         upgrade: (db) => void db.createObjectStore('letter', { autoIncrement: true }),
       })
     } catch {
-      this.db = undefined // a browser that keeps nothing: letters live as long as the page
+      this.db = undefined // a browser that keeps nothing: messages live as long as the page
     }
   }
 
@@ -107,19 +107,19 @@ export class Outbox {
     void this.send()
   }
 
-  hear(l: Listener): () => void {
+  subscribe(l: Listener): () => void {
     this.listeners.add(l)
     return () => this.listeners.delete(l)
   }
 
-  post(letter: Letter): void {
-    const kept = { ...letter, id: newId(), body: { ...letter.body, ...device.next() } } as Letter & { id: string }
+  post(message: Message): void {
+    const kept = { ...message, id: newId(), body: { ...message.body, ...device.next() } } as Message & { id: string }
     this.waiting = [...this.waiting, kept]
     this.chain = this.chain.then(async () => {
       try {
         if (this.db) this.keys.set(kept.id, await this.db.add('letter', kept))
       } catch {
-        // A full disk: the letter is sent from memory.
+        // A full disk: the message is sent from memory.
       }
     })
     void this.send()
@@ -132,9 +132,9 @@ export class Outbox {
 
   /** What was typed last in a line of the log, while it is on its way. */
   line(occurrence: string, subject: string, slot: string): Line['body'] | undefined {
-    const mine = (l: Letter): l is Line =>
+    const mine = (l: Message): l is Line =>
       l.kind === 'line' && l.occurrence === occurrence && l.subject === subject && l.slot === slot
-    return (this.waiting as Letter[]).findLast(mine)?.body
+    return (this.waiting as Message[]).findLast(mine)?.body
   }
 
   /** Whether a class was said to have gone as planned, and that is on its way. */
@@ -183,11 +183,11 @@ export class Outbox {
   private async gather(): Promise<void> {
     await this.chain
     if (!this.db) return
-    const [keys, letters] = await Promise.all([this.db.getAllKeys('letter'), this.db.getAll('letter')])
-    const sent = (l: { id: string }) => this.keys.has(l.id) && !letters.some((k) => k.id === l.id)
-    const fresh = this.waiting.filter((l) => !sent(l) && !letters.some((k) => k.id === l.id))
-    this.keys = new Map(letters.map((l, i) => [l.id, keys[i]!]))
-    this.waiting = [...letters, ...fresh]
+    const [keys, messages] = await Promise.all([this.db.getAllKeys('letter'), this.db.getAll('letter')])
+    const sent = (l: { id: string }) => this.keys.has(l.id) && !messages.some((k) => k.id === l.id)
+    const fresh = this.waiting.filter((l) => !sent(l) && !messages.some((k) => k.id === l.id))
+    this.keys = new Map(messages.map((l, i) => [l.id, keys[i]!]))
+    this.waiting = [...messages, ...fresh]
   }
 
   private async forget(id: string): Promise<void> {
@@ -197,7 +197,7 @@ export class Outbox {
     if (key !== undefined) await this.db?.delete('letter', key).catch(() => undefined)
   }
 
-  private deliver(l: Letter): Promise<Answer<unknown>> {
+  private deliver(l: Message): Promise<Answer<unknown>> {
     if (l.kind === 'press')
       return ask(api.POST('/api/runs/{run}/events', { params: { path: { run: l.run } }, body: l.body }))
     if (l.kind === 'planned') {
@@ -209,7 +209,7 @@ export class Outbox {
     return ask(api.PUT('/api/occurrences/{occurrence}/log/{subject}/{slot}', { params: { path }, body: l.body }))
   }
 
-  private tell(l: Letter, data: unknown): void {
+  private tell(l: Message, data: unknown): void {
     for (const f of this.listeners) {
       if (l.kind === 'press') f.run?.(l.run, data as Schemas['RunNow'])
       else if (l.kind === 'planned') f.log?.(l.occurrence, data as Log)

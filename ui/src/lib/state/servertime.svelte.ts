@@ -13,7 +13,7 @@ class ServerTime {
   }
 
   /** Takes an instant that has just come from the server, until it is measured. */
-  hear(nowMs: number): void {
+  set(nowMs: number): void {
     this.offset = nowMs - performance.now()
   }
 

@@ -6,12 +6,12 @@ export * from './names'
 export const count = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`
 
 /** What a studio's file brings, as the server counts it. */
-type Brought = Record<
+type Counts = Record<
   'moves' | 'places' | 'items' | 'classes' | 'people' | 'circuits' | 'runs' | 'lines' | 'kept',
   number
 >
 
-function brought(n: Brought): string {
+function counts(n: Counts): string {
   const parts = [
     [n.moves, 'own move', 'own moves'],
     [n.places, 'place', 'places'],
@@ -97,8 +97,8 @@ export const t = {
     fileWhat: 'Places, kit, classes, circuits with their history, runs and logs, as open JSON.',
     out: 'Save it as studio.json',
     in: 'Bring in a file',
-    would: (name: string, n: Brought) => `${name} would bring ${brought(n)}. Nothing has been changed yet.`,
-    did: (n: Brought) => `Brought in: ${brought(n)}.`,
+    would: (name: string, n: Counts) => `${name} would bring ${counts(n)}. Nothing has been changed yet.`,
+    did: (n: Counts) => `Brought in: ${counts(n)}.`,
   },
 
   keys: {

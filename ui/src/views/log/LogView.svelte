@@ -58,7 +58,7 @@
     if (log) log = { ...log, sheets: log.sheets.map((s) => (s.subject === next.subject ? next : s)) }
   }
   onDestroy(
-    outbox.hear({
+    outbox.subscribe({
       sheet: (of, next) => of === occurrence && put(next),
       log: (of, next) => of === occurrence && (log = next),
     }),

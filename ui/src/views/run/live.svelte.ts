@@ -12,20 +12,20 @@ export class LiveRun {
   run = $state.raw<Run>()
   problem = $state<Problem>()
   lost = $state(false)
-  private heard = $state.raw<Schemas['RunNow']>()
+  private latest = $state.raw<Schemas['RunNow']>()
   private tick = $state(performance.now())
-  private deaf: () => void
+  private unsubscribe: () => void
 
   constructor(
     private occurrence: string,
     /** Called when the class no longer goes on as it did: planned sounds are wrong. */
     private jumped: () => void,
   ) {
-    this.deaf = outbox.hear({ run: (id, now) => this.take(id, now) })
+    this.unsubscribe = outbox.subscribe({ run: (id, now) => this.take(id, now) })
   }
 
   leave(): void {
-    this.deaf()
+    this.unsubscribe()
   }
 
   async open(): Promise<void> {
@@ -44,7 +44,7 @@ export class LiveRun {
 
   /** Begins the class anew. */
   async create(): Promise<void> {
-    this.run = this.heard = undefined
+    this.run = this.latest = undefined
     const path = { run: newId() }
     const body = { occurrenceId: this.occurrence }
     const a = await ask(api.PUT('/api/runs/{run}', { params: { path }, body }))
@@ -53,8 +53,8 @@ export class LiveRun {
   }
 
   private begin(next: Run | undefined): void {
-    this.run = this.heard = next
-    if (next) serverTime.hear(next.nowMs)
+    this.run = this.latest = next
+    if (next) serverTime.set(next.nowMs)
   }
 
   /** Asks where the class is: another screen may have pressed something. While
@@ -69,10 +69,10 @@ export class LiveRun {
 
   // Answers are numbered by the presses they know of: an older one is dropped.
   private take(id: string, next: Schemas['RunNow'] | undefined): void {
-    if (!next || !this.heard || this.run?.id !== id || next.events < this.heard.events) return
+    if (!next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
     this.lost = false
     const before = this.anchor
-    this.heard = next
+    this.latest = next
     if (before?.state !== this.anchor?.state || before?.positionMs !== this.anchor?.positionMs) this.jumped()
   }
 
@@ -96,9 +96,9 @@ export class LiveRun {
   /** Presses are on their way and the server does not answer. */
   readonly unsent = $derived(outbox.stuck && this.pending.length > 0)
   readonly anchor = $derived.by(() => {
-    const { run, heard } = this
-    if (!run || !heard) return undefined
-    return this.pending.reduce((a, p) => press(run.keys, run.order.totalMs, a, p.body), heard.anchor)
+    const { run, latest } = this
+    if (!run || !latest) return undefined
+    return this.pending.reduce((a, p) => press(run.keys, run.order.totalMs, a, p.body), latest.anchor)
   })
   readonly state = $derived(this.anchor?.state)
   readonly moving = $derived(this.state === 'moving')
