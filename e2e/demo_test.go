@@ -30,7 +30,7 @@ func TestDemoHall(t *testing.T) {
 	b := s.open("/circuit/"+class, 1280, 800)
 	b.until("document.querySelectorAll('.cell').length === 21")
 	c := kept
-	drawn := eval[[][]float64](b, "[...document.querySelectorAll('.strip .block')].map(r => [r.x.baseVal.value, r.width.baseVal.value])")
+	drawn := eval[[][]float64](b, drawnBlocks)
 	assert.Len(t, drawn, len(list(t, c, "plan", "order", "blocks")))
 
 	// The kit pressure says what the plan says: nobody has more than there is.

@@ -178,13 +178,16 @@ func makeCircuit(b *tab, class string) string {
 	return id
 }
 
+// drawnBlocks gives x and width of every block of the strip, whose kinds are a path each.
+const drawnBlocks = "[...document.querySelectorAll('.strip .block')].flatMap(p => [...p.getAttribute('d').matchAll(/M(\\S+) 0h([^v]+)v/g)].map(m => [+m[1], +m[2]])).sort((a, b) => a[0] - b[0])"
+
 // scoreIsTrue compares every block of the drawing with the API's seconds, to a
 // pixel: of the whole class, and of the first round.
 func scoreIsTrue(b *tab, c map[string]any) {
 	t := b.t
 	width := eval[float64](b, "document.querySelector('.score').clientWidth")
 	end := max(dig(t, c, "plan", "totalMs").(float64), dig(t, c, "plan", "classMs").(float64))
-	drawn := eval[[][]float64](b, "[...document.querySelectorAll('.strip .block')].map(r => [r.x.baseVal.value, r.width.baseVal.value])")
+	drawn := eval[[][]float64](b, drawnBlocks)
 	blocks := list(t, c, "plan", "order", "blocks")
 	require.Len(t, drawn, len(blocks))
 	for i, x := range blocks {
@@ -233,7 +236,10 @@ func editCircuit(b *tab, id string) {
 	saved(2)
 	assert.Equal(t, 30_000.0, dig(t, document(), "workMs"))
 	b.enter("#set-rounds", fmt.Sprint(rounds+1))
-	b.until(fmt.Sprintf("document.querySelectorAll('.strip .work').length === %v * (%d + document.querySelectorAll('.strip .hand-over').length / %v)", rounds+1, 7, rounds+1))
+	blocks := func(kind string) string {
+		return fmt.Sprintf("(document.querySelector('.strip .%s')?.getAttribute('d').match(/M/g) ?? []).length", kind)
+	}
+	b.until(fmt.Sprintf("%s === %v * (%d + %s / %v)", blocks("work"), rounds+1, 7, blocks("hand-over"), rounds+1))
 	saved(3)
 
 	// Slower by hand, then the sides turn by turn in the lunge.

@@ -5,7 +5,7 @@
   import { blockKind, lane as laneName, pattern, t } from '../text/catalogue'
   import { clock, seconds } from '../text/format'
   import Glyph from './Glyph.svelte'
-  import { lines, stave, strip } from './score'
+  import { lines, outlines, stave, strip } from './score'
 
   interface Props {
     circuit: Circuit
@@ -24,6 +24,14 @@
   const items = $derived(circuit.items)
   const lanes = $derived(occurrence.lanes.filter((l) => l.people > 0))
   const blocks = $derived(strip(circuit.plan, width))
+  const kinds = $derived(outlines(blocks))
+  // What the pointer is over is told as a title tells it.
+  let over = $state('')
+  function point(e: PointerEvent & { currentTarget: SVGElement }): void {
+    const x = e.clientX - e.currentTarget.getBoundingClientRect().left
+    const b = blocks.find((b) => x >= b.x && x < b.x + b.width)
+    over = b ? `${blockKind[b.kind] ?? ''} ${seconds(b.untilMs - b.fromMs)}` : ''
+  }
   const round = $derived(stave(circuit.plan, width - label, 82))
   const height = $derived(head + lanes.length * row + 24)
   // What is written on the strip: prep and close, and where a round begins.
@@ -71,6 +79,7 @@
 
 <div class="score" bind:clientWidth={width}>
   <h2 class="small">{t.circuit.wholeClass}</h2>
+  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
   <svg
     class="strip"
     viewBox={`0 0 ${width} 26`}
@@ -78,12 +87,10 @@
     height="26"
     role="img"
     aria-label={`${t.circuit.wholeClass}: ${clock(circuit.plan.totalMs)}`}
+    onpointermove={point}
   >
-    {#each blocks as b, i (i)}
-      <rect class={`block ${b.kind}`} x={b.x} y="0" width={b.width} height="22">
-        <title>{blockKind[b.kind]} {seconds(b.untilMs - b.fromMs)}</title>
-      </rect>
-    {/each}
+    {#if over}<title>{over}</title>{/if}
+    {#each kinds as k (k.kind)}<path class={`block ${k.kind}`} d={k.d} />{/each}
     {#each written as w, i (i)}<text class={`on-${w.kind}`} x={w.x} y="15">{w.text}</text>{/each}
     <rect
       class="end"

@@ -2,7 +2,7 @@ import { render } from '@testing-library/svelte'
 import { describe, expect, it } from 'vitest'
 import type { Plan } from '../api/client'
 import Balance from './Balance.svelte'
-import { lines, stave, strip } from './score'
+import { lines, outlines, stave, strip } from './score'
 
 // Ten seconds lead-in, two slots of 40 s with 20 s between, 60 s between two
 // rounds, 30 s to close: 390 s in a class of 400 s.
@@ -47,6 +47,11 @@ describe('the score', () => {
       [420, 40],
       [460, 80],
       [540, 240],
+    ])
+    expect(outlines(blocks.slice(3, 7))).toEqual([
+      { kind: 'work', d: `M${blocks[3]!.x} 0h${blocks[3]!.width}v22h${-blocks[3]!.width}zM340 0h80v22h-80z` },
+      { kind: 'round-rest', d: expect.any(String) },
+      { kind: 'rest', d: expect.any(String) },
     ])
   })
   it('fits the first round into the room, or widens it so that a slot stays readable', () => {

@@ -25,6 +25,13 @@ export function strip(plan: Plan, width: number): Block[] {
   }))
 }
 
+/** The strip as one outline a kind: a class has some sixty blocks, and every edit moves most. */
+export function outlines(blocks: Block[]): { kind: string; d: string }[] {
+  const by = new Map<string, string>()
+  for (const b of blocks) by.set(b.kind, `${by.get(b.kind) ?? ''}M${b.x} 0h${b.width}v22h${-b.width}z`)
+  return [...by].map(([kind, d]) => ({ kind, d }))
+}
+
 export interface Stave {
   width: number
   slots: { id: string; x: number; width: number; restX: number; restWidth: number; fromMs: number; untilMs: number }[]

@@ -40,6 +40,8 @@
   let slot = $state('')
   let lane = $state<Lane | ''>('')
   const c = $derived(editor.circuit)
+  const date = $derived(c?.occurrence) // said anew only where an edit changed it
+  const at = $derived(date && `${when(date.startMs, date.timeZone)} · ${date.place}`)
   const items = $derived(c?.items) // what an edit left as it was is the same object: nothing is written anew for it
   const names = $derived(studio.names(items ?? []))
 
@@ -106,7 +108,7 @@
   })
   const status = $derived({ saved: t.circuit.saved, saving: t.circuit.saving, unsaved: t.circuit.unsaved }[said])
   const people = $derived(
-    (c?.occurrence.lanes ?? cls?.lanes ?? [])
+    (date?.lanes ?? cls?.lanes ?? [])
       .filter((l) => l.people > 0)
       .map((l) => `${l.people} ${laneName[l.lane]}`)
       .join(', '),
@@ -138,7 +140,7 @@
       <div class="head">
         <div class="grow">
           <h1>{c.occurrence.name}</h1>
-          <p>{when(c.occurrence.startMs, c.occurrence.timeZone)} · {c.occurrence.place} · {people}</p>
+          <p>{at} · {people}</p>
         </div>
         <div class="card total">
           <span class="time" id="total">{clock(c.plan.totalMs)}</span>
