@@ -1,4 +1,4 @@
 # A thin alias over scripts/: each target is one script.
-.PHONY: demo test lint bench kills shots dev
-demo test lint bench kills shots dev:
+.PHONY: demo test lint bench kills mutants shots dev
+demo test lint bench kills mutants shots dev:
 	@bash scripts/$@.sh
