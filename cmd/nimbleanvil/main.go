@@ -52,7 +52,8 @@ type cli struct {
 
 func main() {
 	var c cli
-	k := kong.Parse(&c, kong.Name("nimbleanvil"), kong.Description("Plans circuits from limited kit, runs the class, keeps the record."), kong.UsageOnError())
+	k := kong.Parse(&c, kong.Name("nimbleanvil"),
+		kong.Description("Plans circuits from limited kit, runs the class, keeps the record."), kong.UsageOnError())
 	level := slog.LevelInfo
 	if c.Verbose {
 		level = slog.LevelDebug
@@ -130,7 +131,11 @@ func onLoopback(flag, addr string) (net.Listener, error) {
 		return nil, fmt.Errorf("%s: write it as 127.0.0.1:8080: %w", flag, err)
 	}
 	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return nil, fmt.Errorf("%s: %s is not loopback; while there are no accounts the program serves this machine only", flag, host)
+		return nil, fmt.Errorf(
+			"%s: %s is not loopback; while there are no accounts the program serves this machine only",
+			flag,
+			host,
+		)
 	}
 	ln, err := net.Listen("tcp", addr)
 	if err == nil {
@@ -143,7 +148,8 @@ func onLoopback(flag, addr string) (net.Listener, error) {
 	for next := n + 1; next <= n+100 && next <= 65535; next++ {
 		if ln, err := net.Listen("tcp", net.JoinHostPort(host, strconv.Itoa(next))); err == nil {
 			_ = ln.Close()
-			return nil, fmt.Errorf("port %d is in use; %d is free: use %s %s", n, next, flag, net.JoinHostPort(host, strconv.Itoa(next)))
+			return nil, fmt.Errorf("port %d is in use; %d is free: use %s %s", n, next, flag,
+				net.JoinHostPort(host, strconv.Itoa(next)))
 		}
 	}
 	return nil, fmt.Errorf("port %d is in use", n)
@@ -165,7 +171,8 @@ func (l listen) run(ctx context.Context, ln net.Listener, all *studio.Studios, n
 		fmt.Printf("Counters are at http://%s/metrics\n", counters.Addr())
 	}
 	fmt.Printf("Nimble Anvil is at http://%s\n", ln.Addr())
-	return srv.App.Listener(ln, fiber.ListenConfig{GracefulContext: ctx, ShutdownTimeout: 10 * time.Second, DisableStartupMessage: true})
+	return srv.App.Listener(ln,
+		fiber.ListenConfig{GracefulContext: ctx, ShutdownTimeout: 10 * time.Second, DisableStartupMessage: true})
 }
 
 type demoCmd struct {
@@ -234,7 +241,9 @@ func (d *database) AfterApply() error {
 	}
 	for _, arg := range os.Args[1:] {
 		if i := strings.Index(arg, d.DSN); i >= 0 {
-			clear(unsafe.Slice(unsafe.StringData(arg), len(arg))[i : i+len(d.DSN)]) //nolint:gosec // the process's own arguments
+			clear(
+				unsafe.Slice(unsafe.StringData(arg), len(arg))[i : i+len(d.DSN)],
+			) //nolint:gosec // the process's own arguments
 		}
 	}
 	return nil
@@ -398,7 +407,8 @@ func (versionCmd) Run() error {
 		program = i.Main.Version
 	}
 	schema, err := store.SchemaVersion()
-	fmt.Printf("nimbleanvil %s\nschema %d\nmovement library %s\n%s\n", program, schema, moves.Version, runtime.Version())
+	fmt.Printf("nimbleanvil %s\nschema %d\nmovement library %s\n%s\n", program, schema, moves.Version,
+		runtime.Version())
 	return err
 }
 
@@ -408,7 +418,9 @@ type licencesCmd struct{}
 func (licencesCmd) Run() error {
 	text, err := fs.ReadFile(ui.Files(), "licences.txt")
 	if err != nil {
-		return errors.New("this program was built without its pages, which carry the licence texts: see NOTICE and ui/public/licences.txt where it comes from")
+		return errors.New(
+			"this program was built without its pages, which carry the licence texts: see NOTICE and ui/public/licences.txt where it comes from",
+		)
 	}
 	_, err = os.Stdout.Write(text)
 	return err

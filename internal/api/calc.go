@@ -44,11 +44,21 @@ func registerCalc(app *fiber.App, r *routes) {
 		if err != nil || json.Unmarshal(b, &both) != nil {
 			continue
 		}
-		r.OpenAPI().AddOperation(&huma.Operation{OperationID: "calc-" + c.Name, Method: http.MethodPost, Path: "/api/calc/" + c.Name, Summary: c.Summary,
-			Tags:        []string{"calc"},
-			RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}},
-			Responses: map[string]*huma.Response{"200": {Description: "the answer; its schema is docs/formats/calc-" + c.Name + ".json",
-				Content: map[string]*huma.MediaType{"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}}}}},
-			Extensions: map[string]any{"x-request-schema": both.Request, "x-answer-schema": both.Answer}})
+		r.OpenAPI().
+			AddOperation(&huma.Operation{OperationID: "calc-" + c.Name, Method: http.MethodPost, Path: "/api/calc/" + c.Name, Summary: c.Summary,
+				Tags: []string{"calc"},
+				RequestBody: &huma.RequestBody{
+					Required: true,
+					Content: map[string]*huma.MediaType{
+						"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}},
+					},
+				},
+				Responses: map[string]*huma.Response{
+					"200": {Description: "the answer; its schema is docs/formats/calc-" + c.Name + ".json",
+						Content: map[string]*huma.MediaType{
+							"application/json": {Schema: &huma.Schema{Type: huma.TypeObject}},
+						}},
+				},
+				Extensions: map[string]any{"x-request-schema": both.Request, "x-answer-schema": both.Answer}})
 	}
 }

@@ -21,81 +21,170 @@ type VersionPath struct {
 }
 
 func registerCircuits(r *routes) {
-	checked(r, http.MethodPut, "/api/circuits/{circuit}", "create-circuit", "Propose the circuit of a class", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.CreateCircuit
-	}, wrong *fault.List) (studio.Proposed, error) {
-		return st.CreateCircuit(ctx, in.Circuit, in.Body, wrong)
-	})
-	tagged[studio.Circuit](r, http.MethodGet, "/api/circuits/{circuit}", "get-circuit", "A circuit", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Has string `header:"If-None-Match" doc:"tag of the answer that is there already"`
-	}) (*taggedAnswer, error) {
-		body, tag, err := st.CircuitAnswer(ctx, in.Circuit, in.Has)
-		return asTagged(body, tag), err
-	})
-	operation(r, http.MethodPost, "/api/circuits/{circuit}/edits", "edit-circuit", "Edit a circuit", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.EditInput
-	}) (studio.Edited, error) {
-		return st.Edit(ctx, in.Circuit, in.Body)
-	})
-	operation(r, http.MethodPost, "/api/circuits/{circuit}/slots", "add-slot", "Add a slot of a pattern with the best entries", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.AddSlotInput
-	}) (studio.Edited, error) {
-		return st.AddSlot(ctx, in.Circuit, in.Body)
-	})
-	operation(r, http.MethodPost, "/api/circuits/{circuit}/undo", "undo-circuit", "Undo the last edit", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.Revision
-	}) (studio.Edited, error) {
-		return st.Undo(ctx, in.Circuit, in.Body)
-	})
-	operation(r, http.MethodPost, "/api/circuits/{circuit}/redo", "redo-circuit", "Redo what was undone", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.Revision
-	}) (studio.Edited, error) {
-		return st.Redo(ctx, in.Circuit, in.Body)
-	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/versions", "list-versions", "Past versions of a circuit", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Before int `query:"before" minimum:"1" doc:"only versions before this one"`
-	}) (studio.Versions, error) {
-		return st.Versions(ctx, in.Circuit, in.Before)
-	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/versions/{version}", "get-version", "A past version and what differs from it now",
+	checked(
+		r,
+		http.MethodPut,
+		"/api/circuits/{circuit}",
+		"create-circuit",
+		"Propose the circuit of a class",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.CreateCircuit
+		}, wrong *fault.List) (studio.Proposed, error) {
+			return st.CreateCircuit(ctx, in.Circuit, in.Body, wrong)
+		},
+	)
+	tagged[studio.Circuit](
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}",
+		"get-circuit",
+		"A circuit",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Has string `header:"If-None-Match" doc:"tag of the answer that is there already"`
+		}) (*taggedAnswer, error) {
+			body, tag, err := st.CircuitAnswer(ctx, in.Circuit, in.Has)
+			return asTagged(body, tag), err
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/edits",
+		"edit-circuit",
+		"Edit a circuit",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.EditInput
+		}) (studio.Edited, error) {
+			return st.Edit(ctx, in.Circuit, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/slots",
+		"add-slot",
+		"Add a slot of a pattern with the best entries",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.AddSlotInput
+		}) (studio.Edited, error) {
+			return st.AddSlot(ctx, in.Circuit, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/undo",
+		"undo-circuit",
+		"Undo the last edit",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.Revision
+		}) (studio.Edited, error) {
+			return st.Undo(ctx, in.Circuit, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/redo",
+		"redo-circuit",
+		"Redo what was undone",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.Revision
+		}) (studio.Edited, error) {
+			return st.Redo(ctx, in.Circuit, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/versions",
+		"list-versions",
+		"Past versions of a circuit",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Before int `query:"before" minimum:"1" doc:"only versions before this one"`
+		}) (studio.Versions, error) {
+			return st.Versions(ctx, in.Circuit, in.Before)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/versions/{version}",
+		"get-version",
+		"A past version and what differs from it now",
 		func(ctx context.Context, st studio.Studio, in *VersionPath) (studio.Version, error) {
 			return st.Version(ctx, in.Circuit, in.Version)
-		})
-	operation(r, http.MethodPost, "/api/circuits/{circuit}/restore", "restore-version", "Bring a past version back; undo takes it away again", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.RestoreInput
-	}) (studio.Edited, error) {
-		return st.Restore(ctx, in.Circuit, in.Body)
-	})
-	checked(r, http.MethodPost, "/api/circuits/{circuit}/propose", "propose-circuit", "Propose anew; undo brings the old one back", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Body studio.ProposeInput
-	}, wrong *fault.List) (studio.Proposed, error) {
-		return st.Propose(ctx, in.Circuit, in.Body, wrong)
-	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/options", "get-options", "What could stand in a lane of a slot", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Slot string `query:"slot" required:"true" maxLength:"26"`
-		Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
-	}) (circuit.Options, error) {
-		return st.Options(ctx, in.Circuit, in.Slot, in.Lane)
-	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/take-home", "get-take-home", "A lane's version for a flat", func(ctx context.Context, st studio.Studio, in *struct {
-		CircuitPath
-		Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
-		Lane  string `query:"lane" required:"true" enum:"ground,middle,reach"`
-	}) (studio.TakeHome, error) {
-		return st.TakeHome(ctx, in.Circuit, in.Place, in.Lane)
-	})
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/cues", "get-cues", "The one new cue of a class, and those that wait",
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/restore",
+		"restore-version",
+		"Bring a past version back; undo takes it away again",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.RestoreInput
+		}) (studio.Edited, error) {
+			return st.Restore(ctx, in.Circuit, in.Body)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/circuits/{circuit}/propose",
+		"propose-circuit",
+		"Propose anew; undo brings the old one back",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.ProposeInput
+		}, wrong *fault.List) (studio.Proposed, error) {
+			return st.Propose(ctx, in.Circuit, in.Body, wrong)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/options",
+		"get-options",
+		"What could stand in a lane of a slot",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Slot string `query:"slot" required:"true" maxLength:"26"`
+			Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
+		}) (circuit.Options, error) {
+			return st.Options(ctx, in.Circuit, in.Slot, in.Lane)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/take-home",
+		"get-take-home",
+		"A lane's version for a flat",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
+			Lane  string `query:"lane" required:"true" enum:"ground,middle,reach"`
+		}) (studio.TakeHome, error) {
+			return st.TakeHome(ctx, in.Circuit, in.Place, in.Lane)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/cues",
+		"get-cues",
+		"The one new cue of a class, and those that wait",
 		func(ctx context.Context, st studio.Studio, in *CircuitPath) (studio.CueQueue, error) {
 			return st.Cues(ctx, in.Circuit)
-		})
+		},
+	)
 }

@@ -20,10 +20,17 @@ func registerClasses(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *OccurrencePath) (studio.TodayClass, error) {
 			return st.Occurrence(ctx, in.Occurrence)
 		})
-	checked(r, http.MethodPut, "/api/occurrences/{occurrence}", "put-occurrence", "Make or change a class", func(ctx context.Context, st studio.Studio, in *struct {
-		OccurrencePath
-		Body studio.OccurrenceInput
-	}, wrong *fault.List) (studio.Occurrence, error) {
-		return st.PutOccurrence(ctx, in.Occurrence, in.Body, wrong)
-	})
+	checked(
+		r,
+		http.MethodPut,
+		"/api/occurrences/{occurrence}",
+		"put-occurrence",
+		"Make or change a class",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			OccurrencePath
+			Body studio.OccurrenceInput
+		}, wrong *fault.List) (studio.Occurrence, error) {
+			return st.PutOccurrence(ctx, in.Occurrence, in.Body, wrong)
+		},
+	)
 }

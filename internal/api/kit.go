@@ -25,74 +25,149 @@ func registerKit(r *routes) {
 		func(ctx context.Context, st studio.Studio, _ *struct{}) ([]studio.Place, error) {
 			return st.Places(ctx)
 		})
-	operation(r, http.MethodPut, "/api/places/{place}", "put-place", "Make or change a place", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.PlaceInput
-	}) (studio.Place, error) {
-		return st.PutPlace(ctx, in.Place, in.Body)
-	})
-	checked(r, http.MethodPut, "/api/places/{place}/implements/{item}", "put-implement", "Make or change an implement", func(ctx context.Context, st studio.Studio, in *struct {
-		ItemPath
-		Body studio.ImplementInput
-	}, wrong *fault.List) (studio.Place, error) {
-		return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
-	})
-	checked(r, http.MethodPut, "/api/places/{place}/objects/{item}", "put-object", "Make or change an object", func(ctx context.Context, st studio.Studio, in *struct {
-		ItemPath
-		Body studio.ObjectInput
-	}, wrong *fault.List) (studio.Place, error) {
-		return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
-	})
-	checked(r, http.MethodPut, "/api/places/{place}/containers/{item}", "put-container", "Make or change a container", func(ctx context.Context, st studio.Studio, in *struct {
-		ItemPath
-		Body studio.ContainerInput
-	}, wrong *fault.List) (studio.Place, error) {
-		return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
-	})
-	checked(r, http.MethodPost, "/api/places/{place}/weigh-object", "weigh-object", "What an object weighs as it is typed, and how that is known",
+	operation(
+		r,
+		http.MethodPut,
+		"/api/places/{place}",
+		"put-place",
+		"Make or change a place",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.PlaceInput
+		}) (studio.Place, error) {
+			return st.PutPlace(ctx, in.Place, in.Body)
+		},
+	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/places/{place}/implements/{item}",
+		"put-implement",
+		"Make or change an implement",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			ItemPath
+			Body studio.ImplementInput
+		}, wrong *fault.List) (studio.Place, error) {
+			return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/places/{place}/objects/{item}",
+		"put-object",
+		"Make or change an object",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			ItemPath
+			Body studio.ObjectInput
+		}, wrong *fault.List) (studio.Place, error) {
+			return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/places/{place}/containers/{item}",
+		"put-container",
+		"Make or change a container",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			ItemPath
+			Body studio.ContainerInput
+		}, wrong *fault.List) (studio.Place, error) {
+			return st.PutRow(ctx, in.Place, in.Item, in.Body.Row(), wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/weigh-object",
+		"weigh-object",
+		"What an object weighs as it is typed, and how that is known",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			PlacePath
 			Body studio.ObjectInput
 		}, wrong *fault.List) (studio.Weighed, error) {
 			return st.Weigh(ctx, in.Place, in.Body.Row(), wrong)
-		})
+		},
+	)
 	for _, item := range kit.RowItems {
-		operation(r, http.MethodDelete, "/api/places/{place}/"+item+"s/{item}", "retire-"+item, "Put an "+item+" away; old circuits still know it",
+		operation(
+			r,
+			http.MethodDelete,
+			"/api/places/{place}/"+item+"s/{item}",
+			"retire-"+item,
+			"Put an "+item+" away; old circuits still know it",
 			func(ctx context.Context, st studio.Studio, in *ItemPath) (studio.Place, error) {
 				return st.Retire(ctx, in.Place, item, in.Item)
-			})
+			},
+		)
 	}
 }
 
 func registerLoads(r *routes) {
-	checked(r, http.MethodPost, "/api/places/{place}/rule", "load-rule", "Every load a place makes for a way of holding", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.RuleInput
-	}, wrong *fault.List) (studio.LoadRule, error) {
-		return st.LoadRule(ctx, in.Place, in.Body, wrong)
-	})
-	checked(r, http.MethodPost, "/api/places/{place}/make", "make-load", "The exact best load from a place's objects", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.MakeInput
-	}, wrong *fault.List) (studio.MakeAnswer, error) {
-		return st.MakeLoad(ctx, in.Place, in.Body, wrong)
-	})
-	checked(r, http.MethodPost, "/api/places/{place}/substitutes", "substitutes", "A place's options for a set, ranked", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.SubstituteInput
-	}, wrong *fault.List) (studio.SubstituteAnswer, error) {
-		return st.Substitutes(ctx, in.Place, in.Body, wrong)
-	})
-	checked(r, http.MethodPost, "/api/places/{place}/bridge", "bridge-jump", "A jump in load, week by week with what the place makes", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.BridgeInput
-	}, wrong *fault.List) (studio.BridgeAnswer, error) {
-		return st.BridgeJump(ctx, in.Place, in.Body, wrong)
-	})
-	checked(r, http.MethodPost, "/api/places/{place}/fit", "fit-people", "Boxes, benches and heel raises for people, and a bench's order", func(ctx context.Context, st studio.Studio, in *struct {
-		PlacePath
-		Body studio.FitInput
-	}, wrong *fault.List) (studio.FitAnswer, error) {
-		return st.FitPeople(ctx, in.Place, in.Body, wrong)
-	})
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/rule",
+		"load-rule",
+		"Every load a place makes for a way of holding",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.RuleInput
+		}, wrong *fault.List) (studio.LoadRule, error) {
+			return st.LoadRule(ctx, in.Place, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/make",
+		"make-load",
+		"The exact best load from a place's objects",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.MakeInput
+		}, wrong *fault.List) (studio.MakeAnswer, error) {
+			return st.MakeLoad(ctx, in.Place, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/substitutes",
+		"substitutes",
+		"A place's options for a set, ranked",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.SubstituteInput
+		}, wrong *fault.List) (studio.SubstituteAnswer, error) {
+			return st.Substitutes(ctx, in.Place, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/bridge",
+		"bridge-jump",
+		"A jump in load, week by week with what the place makes",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.BridgeInput
+		}, wrong *fault.List) (studio.BridgeAnswer, error) {
+			return st.BridgeJump(ctx, in.Place, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/fit",
+		"fit-people",
+		"Boxes, benches and heel raises for people, and a bench's order",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.FitInput
+		}, wrong *fault.List) (studio.FitAnswer, error) {
+			return st.FitPeople(ctx, in.Place, in.Body, wrong)
+		},
+	)
 }

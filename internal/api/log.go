@@ -21,27 +21,54 @@ func registerLog(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *OccurrencePath) (studio.Log, error) {
 			return st.Log(ctx, in.Occurrence)
 		})
-	operation(r, http.MethodPut, "/api/occurrences/{occurrence}/participants/{participant}", "put-participant", "Add somebody to a class", func(ctx context.Context, st studio.Studio, in *struct {
-		OccurrencePath
-		Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
-		Body        studio.ParticipantInput
-	}) (studio.Log, error) {
-		return st.PutParticipant(ctx, in.Occurrence, in.Participant, in.Body)
-	})
-	operation(r, http.MethodGet, "/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken", "get-overtaken", "What was typed in a line and does not stand there any more, the newest first",
+	operation(
+		r,
+		http.MethodPut,
+		"/api/occurrences/{occurrence}/participants/{participant}",
+		"put-participant",
+		"Add somebody to a class",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			OccurrencePath
+			Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
+			Body        studio.ParticipantInput
+		}) (studio.Log, error) {
+			return st.PutParticipant(ctx, in.Occurrence, in.Participant, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken",
+		"get-overtaken",
+		"What was typed in a line and does not stand there any more, the newest first",
 		func(ctx context.Context, st studio.Studio, in *LinePath) ([]studio.OvertakenLine, error) {
 			return st.Overtaken(ctx, in.Occurrence, in.Subject, in.Slot)
-		})
-	checked(r, http.MethodPut, "/api/occurrences/{occurrence}/log/{subject}/{slot}", "put-log-line", "Write one line", func(ctx context.Context, st studio.Studio, in *struct {
-		LinePath
-		Body studio.LogInput
-	}, wrong *fault.List) (progress.Sheet, error) {
-		return st.PutLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body, wrong)
-	})
-	checked(r, http.MethodPost, "/api/occurrences/{occurrence}/log/as-planned", "log-as-planned", "Write every line that is not written yet as planned", func(ctx context.Context, st studio.Studio, in *struct {
-		OccurrencePath
-		Body studio.AsPlanned
-	}, wrong *fault.List) (studio.Log, error) {
-		return st.LogAsPlanned(ctx, in.Occurrence, in.Body, wrong)
-	})
+		},
+	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/occurrences/{occurrence}/log/{subject}/{slot}",
+		"put-log-line",
+		"Write one line",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			LinePath
+			Body studio.LogInput
+		}, wrong *fault.List) (progress.Sheet, error) {
+			return st.PutLine(ctx, in.Occurrence, in.Subject, in.Slot, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
+		"/api/occurrences/{occurrence}/log/as-planned",
+		"log-as-planned",
+		"Write every line that is not written yet as planned",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			OccurrencePath
+			Body studio.AsPlanned
+		}, wrong *fault.List) (studio.Log, error) {
+			return st.LogAsPlanned(ctx, in.Occurrence, in.Body, wrong)
+		},
+	)
 }

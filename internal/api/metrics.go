@@ -21,8 +21,18 @@ type metrics struct {
 
 func newMetrics() *metrics {
 	m := &metrics{registry: prometheus.NewRegistry(),
-		requests: prometheus.NewCounterVec(prometheus.CounterOpts{Name: "nimbleanvil_requests_total", Help: "Requests by method, route and status."}, []string{"method", "route", "status"}),
-		seconds:  prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "nimbleanvil_request_seconds", Help: "Time to answer, by route.", Buckets: prometheus.ExponentialBuckets(0.001, 2, 14)}, []string{"route"})}
+		requests: prometheus.NewCounterVec(
+			prometheus.CounterOpts{Name: "nimbleanvil_requests_total", Help: "Requests by method, route and status."},
+			[]string{"method", "route", "status"},
+		),
+		seconds: prometheus.NewHistogramVec(
+			prometheus.HistogramOpts{
+				Name:    "nimbleanvil_request_seconds",
+				Help:    "Time to answer, by route.",
+				Buckets: prometheus.ExponentialBuckets(0.001, 2, 14),
+			},
+			[]string{"route"},
+		)}
 	m.registry.MustRegister(m.requests, m.seconds, collectors.NewGoCollector())
 	return m
 }

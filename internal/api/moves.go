@@ -36,10 +36,16 @@ func registerMoves(r *routes) {
 		func(ctx context.Context, st studio.Studio, _ *struct{}) (studio.HouseStyle, error) {
 			return st.Style(ctx)
 		})
-	checked(r, http.MethodPut, "/api/style", "put-style", "Choose the house style",
+	checked(
+		r,
+		http.MethodPut,
+		"/api/style",
+		"put-style",
+		"Choose the house style",
 		func(ctx context.Context, st studio.Studio, in *result[studio.StyleInput], wrong *fault.List) (studio.HouseStyle, error) {
 			return st.PutStyle(ctx, in.Body, wrong)
-		})
+		},
+	)
 }
 
 func registerOwnMoves(r *routes) {
@@ -52,14 +58,27 @@ func registerOwnMoves(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *result[moves.File], wrong *fault.List) (moves.Preview, error) {
 			return st.PreviewMoves(ctx, in.Body, wrong)
 		})
-	checked(r, http.MethodPost, "/api/own-moves/import", "import-own-moves", "Take in what was looked at",
+	checked(
+		r,
+		http.MethodPost,
+		"/api/own-moves/import",
+		"import-own-moves",
+		"Take in what was looked at",
 		func(ctx context.Context, st studio.Studio, in *result[studio.MovesImport], wrong *fault.List) (moves.Preview, error) {
 			return st.ImportMoves(ctx, in.Body, wrong)
-		})
-	checked(r, http.MethodPut, "/api/own-moves/{move}", "put-own-move", "Make or change an own move", func(ctx context.Context, st studio.Studio, in *struct {
-		Move string `path:"move" pattern:"^own-[a-z0-9]+(-[a-z0-9]+)*$" maxLength:"60"`
-		Body moves.Variant
-	}, wrong *fault.List) (moves.Preview, error) {
-		return st.PutOwnMove(ctx, in.Move, &in.Body, wrong)
-	})
+		},
+	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/own-moves/{move}",
+		"put-own-move",
+		"Make or change an own move",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			Move string `path:"move" pattern:"^own-[a-z0-9]+(-[a-z0-9]+)*$" maxLength:"60"`
+			Body moves.Variant
+		}, wrong *fault.List) (moves.Preview, error) {
+			return st.PutOwnMove(ctx, in.Move, &in.Body, wrong)
+		},
+	)
 }

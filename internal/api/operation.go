@@ -35,34 +35,67 @@ type routes struct {
 
 // operation registers an operation whose request is right when its schema says so. It acts
 // in the studio of the request's principal.
-func operation[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (O, error)) {
-	checked(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (out O, err error) {
-		if err := wrong.Err(); err != nil {
-			return out, err
-		}
-		return f(ctx, st, in)
-	})
+func operation[I, O any](
+	r *routes,
+	method, path, id, summary string,
+	f func(context.Context, studio.Studio, *I) (O, error),
+) {
+	checked(
+		r,
+		method,
+		path,
+		id,
+		summary,
+		func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (out O, err error) {
+			if err := wrong.Err(); err != nil {
+				return out, err
+			}
+			return f(ctx, st, in)
+		},
+	)
 }
 
 // checked registers an operation that knows of its request what no schema can tell. It is
 // called even when the schema tells of wrong fields, which stand in wrong then, by their
 // paths in the body: it adds what it finds, asking only about fields that are good, and
 // before it changes anything it returns wrong.Err() when there is one.
-func checked[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I, *fault.List) (O, error)) {
-	register(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*result[O], error) {
-		out, err := f(ctx, st, in, wrong)
-		return &result[O]{out}, err
-	})
+func checked[I, O any](
+	r *routes,
+	method, path, id, summary string,
+	f func(context.Context, studio.Studio, *I, *fault.List) (O, error),
+) {
+	register(
+		r,
+		method,
+		path,
+		id,
+		summary,
+		func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*result[O], error) {
+			out, err := f(ctx, st, in, wrong)
+			return &result[O]{out}, err
+		},
+	)
 }
 
 // whole registers an operation that answers headers of its own.
-func whole[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (*O, error)) {
-	register(r, method, path, id, summary, func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*O, error) {
-		if err := wrong.Err(); err != nil {
-			return nil, err
-		}
-		return f(ctx, st, in)
-	})
+func whole[I, O any](
+	r *routes,
+	method, path, id, summary string,
+	f func(context.Context, studio.Studio, *I) (*O, error),
+) {
+	register(
+		r,
+		method,
+		path,
+		id,
+		summary,
+		func(ctx context.Context, st studio.Studio, in *I, wrong *fault.List) (*O, error) {
+			if err := wrong.Err(); err != nil {
+				return nil, err
+			}
+			return f(ctx, st, in)
+		},
+	)
 }
 
 // taggedAnswer is an answer that was written before and goes out as it is, with its tag.
@@ -82,7 +115,11 @@ func asTagged(body []byte, tag string) *taggedAnswer {
 }
 
 // tagged registers an operation that answers a value of type T as it was written before.
-func tagged[T, I any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I) (*taggedAnswer, error)) {
+func tagged[T, I any](
+	r *routes,
+	method, path, id, summary string,
+	f func(context.Context, studio.Studio, *I) (*taggedAnswer, error),
+) {
 	whole(r, method, path, id, summary, f)
 	r.OpenAPI().Paths[path].Get.Responses["200"].Content = map[string]*huma.MediaType{"application/json": jsonOf[T](r)}
 }
@@ -92,9 +129,20 @@ func jsonOf[T any](r *routes) *huma.MediaType {
 	return &huma.MediaType{Schema: r.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[T](), true, "")}
 }
 
-func register[I, O any](r *routes, method, path, id, summary string, f func(context.Context, studio.Studio, *I, *fault.List) (*O, error)) {
-	op := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: maxBody, SkipValidateBody: true,
-		Tags: []string{strings.Split(strings.TrimPrefix(path, "/api/"), "/")[0]}}
+func register[I, O any](
+	r *routes,
+	method, path, id, summary string,
+	f func(context.Context, studio.Studio, *I, *fault.List) (*O, error),
+) {
+	op := huma.Operation{
+		OperationID:      id,
+		Method:           method,
+		Path:             path,
+		Summary:          summary,
+		MaxBodyBytes:     maxBody,
+		SkipValidateBody: true,
+		Tags:             []string{strings.Split(strings.TrimPrefix(path, "/api/"), "/")[0]},
+	}
 	huma.Register(r.API, op, func(ctx context.Context, in *I) (*O, error) {
 		var wrong fault.List
 		unknownOnly := false
@@ -137,13 +185,18 @@ type fiberKey struct{}
 
 // readBody reads, checks and decodes a body, once and here alone: Huma gets an empty
 // object in its place. What is wrong with it by its schema is in the answer, by its paths.
-func readBody(contract *huma.OpenAPI, c fiber.Ctx, into reflect.Value) (wrong fault.List, unknownOnly bool, p *problem.Problem) {
+func readBody(
+	contract *huma.OpenAPI,
+	c fiber.Ctx,
+	into reflect.Value,
+) (wrong fault.List, unknownOnly bool, p *problem.Problem) {
 	b, err := io.ReadAll(bodyOf(c))
 	switch {
 	case errors.Is(err, os.ErrDeadlineExceeded):
 		return nil, false, problem.New(problem.Malformed, http.StatusRequestTimeout, "the body did not come in time")
 	case err != nil:
-		return nil, false, problem.New(problem.Malformed, http.StatusBadRequest, "the body could not be read to its end")
+		return nil, false, problem.New(problem.Malformed, http.StatusBadRequest,
+			"the body could not be read to its end")
 	case len(b) > largest(c):
 		return nil, false, problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge, tooLarge)
 	}
@@ -154,7 +207,11 @@ func readBody(contract *huma.OpenAPI, c fiber.Ctx, into reflect.Value) (wrong fa
 	schemas := contract.Components.Schemas
 	fields, unknownOnly := strictjson.Check(schemas, schemas.Schema(into.Type().Elem(), true, ""), tree)
 	for _, f := range append(bad, fields...) {
-		wrong = append(wrong, fault.Fault{Path: strings.TrimPrefix(strings.TrimPrefix(f.Location, sent), "."), Message: f.Message, Value: f.Value})
+		wrong = append(wrong, fault.Fault{
+			Path:    strings.TrimPrefix(strings.TrimPrefix(f.Location, sent), "."),
+			Message: f.Message,
+			Value:   f.Value,
+		})
 	}
 	if err := strictjson.Decode(b, into.Interface()); err != nil && len(wrong) == 0 {
 		wrong.Add("", "it cannot be read: %v", err)

@@ -75,23 +75,29 @@ func kindOf(err error) *problem.Problem {
 	case errors.Is(err, store.ErrNotFound):
 		return problem.New(problem.NotFound, http.StatusNotFound, "there is no such thing here")
 	case errors.As(err, &beside):
-		p := problem.New(problem.Conflict, http.StatusConflict, "it was changed elsewhere meanwhile: this change is kept as a version of its own")
+		p := problem.New(problem.Conflict, http.StatusConflict,
+			"it was changed elsewhere meanwhile: this change is kept as a version of its own")
 		p.Beside = beside.Version
 		return p
 	case errors.Is(err, store.ErrConflict):
-		return problem.New(problem.Conflict, http.StatusConflict, "it was changed elsewhere meanwhile: look at the newest version first")
+		return problem.New(problem.Conflict, http.StatusConflict,
+			"it was changed elsewhere meanwhile: look at the newest version first")
 	case errors.Is(err, store.ErrElsewhere):
-		return problem.New(problem.Conflict, http.StatusConflict, "another thing has this id, here or at another place: make a new id for this one")
+		return problem.New(problem.Conflict, http.StatusConflict,
+			"another thing has this id, here or at another place: make a new id for this one")
 	case errors.Is(err, store.ErrInUse):
 		return problem.New(problem.Conflict, http.StatusConflict, "something else still uses it")
 	case errors.Is(err, store.ErrFull):
 		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: nothing was added")
 	case store.Away(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database is away: try again in a moment")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable,
+			"the database is away: try again in a moment")
 	case store.NoRoom(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database has no room left: whoever runs it must make room")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable,
+			"the database has no room left: whoever runs it must make room")
 	case store.ReadOnly(err):
-		return problem.New(problem.Unavailable, http.StatusServiceUnavailable, "the database takes no changes now: whoever runs it must let it write again")
+		return problem.New(problem.Unavailable, http.StatusServiceUnavailable,
+			"the database takes no changes now: whoever runs it must let it write again")
 	}
 	return problem.New(problem.Internal, http.StatusInternalServerError, "something went wrong here")
 }

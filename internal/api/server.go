@@ -88,10 +88,22 @@ func New(cfg Config) *Server {
 	m := newMetrics()
 	// Bodies are read by whoever takes them, as they come: what is announced costs no
 	// memory. Addresses are told apart by their letter case.
-	app := fiber.New(fiber.Config{AppName: "Nimble Anvil", ErrorHandler: asProblem, CaseSensitive: true, StreamRequestBody: true, DisablePreParseMultipartForm: true, PassLocalsToContext: true,
-		BodyLimit: maxFile, ReadTimeout: 30 * time.Second, WriteTimeout: sending, IdleTimeout: 2 * time.Minute, Concurrency: maxPeers})
+	app := fiber.New(fiber.Config{
+		AppName:                      "Nimble Anvil",
+		ErrorHandler:                 asProblem,
+		CaseSensitive:                true,
+		StreamRequestBody:            true,
+		DisablePreParseMultipartForm: true,
+		PassLocalsToContext:          true,
+		BodyLimit:                    maxFile,
+		ReadTimeout:                  30 * time.Second,
+		WriteTimeout:                 sending,
+		IdleTimeout:                  2 * time.Minute,
+		Concurrency:                  maxPeers,
+	})
 	app.Server().MaxConnsPerIP = maxPeer
-	app.Use(drained, unnamed, requestid.New(requestid.Config{Generator: rand.Text}), logged(m), recover.New(), helmet.New(security), uncached(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
+	app.Use(drained, unnamed, requestid.New(requestid.Config{Generator: rand.Text}), logged(m), recover.New(),
+		helmet.New(security), uncached(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
 	r := &routes{huma.NewAPI(humaConfig(), &adapter{app}), cfg.Studios, cfg.Now, cfg.Scale}
 	registerCalc(app, r)
 	registerOpen(r)
@@ -120,8 +132,12 @@ func humaConfig() huma.Config {
 
 // schemaNames are the words of the contract for types that have another beside them of the
 // same name.
-var schemaNames = map[reflect.Type]string{reflect.TypeFor[run.Slot](): "RunSlot", reflect.TypeFor[progress.Sheet](): "LogSheet", reflect.TypeFor[progress.SheetLine](): "LogLine",
-	reflect.TypeFor[studio.Settings](): "Studio"}
+var schemaNames = map[reflect.Type]string{
+	reflect.TypeFor[run.Slot]():           "RunSlot",
+	reflect.TypeFor[progress.Sheet]():     "LogSheet",
+	reflect.TypeFor[progress.SheetLine](): "LogLine",
+	reflect.TypeFor[studio.Settings]():    "Studio",
+}
 
 // schemaName names a type in the contract; those of a file have a word of their
 // own before them, since a file has places and classes as the API has.
@@ -213,8 +229,9 @@ func logged(m *metrics) fiber.Handler {
 		if c.Response().StatusCode() >= http.StatusInternalServerError {
 			level = slog.LevelError
 		}
-		slog.LogAttrs(c.Context(), level, "request", slog.String("id", requestID(c.Context())), slog.String("method", c.Method()),
-			slog.String("route", c.Route().Path), slog.Int("status", c.Response().StatusCode()), slog.Duration("took", time.Since(began)))
+		slog.LogAttrs(c.Context(), level, "request", slog.String("id", requestID(c.Context())),
+			slog.String("method", c.Method()), slog.String("route", c.Route().Path),
+			slog.Int("status", c.Response().StatusCode()), slog.Duration("took", time.Since(began)))
 		return err
 	}
 }
@@ -268,7 +285,8 @@ func requireLoopbackHost(c fiber.Ctx) error {
 	case site == "same-origin" || site == "none":
 	case site == "" && (origin == "" || strings.TrimPrefix(strings.TrimPrefix(origin, "http://"), "https://") == c.Host()):
 	default:
-		return problem.New(problem.NotAllowed, http.StatusForbidden, "changes are taken from this server's own pages only")
+		return problem.New(problem.NotAllowed, http.StatusForbidden,
+			"changes are taken from this server's own pages only")
 	}
 	return c.Next()
 }
@@ -324,14 +342,18 @@ func bounded(studios *studio.Studios) fiber.Handler {
 		head := &c.Request().Header
 		if coding := string(head.ContentEncoding()); coding != "" && !strings.EqualFold(coding, "identity") {
 			head.SetContentEncoding("") // nobody unpacks it later
-			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "bodies are taken as they are: leave Content-Encoding out")
+			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType,
+				"bodies are taken as they are: leave Content-Encoding out")
 		}
 		if head.ContentLength() > largest(c) {
 			return fiber.ErrRequestEntityTooLarge
 		}
 		// The calculations answer to bytes, whatever their type says.
-		if kind := string(head.ContentType()); kind != "" && head.ContentLength() != 0 && !strings.HasPrefix(c.Path(), "/api/calc/") && !isJSON(kind) {
-			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType, "send the body as application/json in UTF-8")
+		if kind := string(head.ContentType()); kind != "" && head.ContentLength() != 0 &&
+			!strings.HasPrefix(c.Path(), "/api/calc/") &&
+			!isJSON(kind) {
+			return problem.New(problem.Unsupported, http.StatusUnsupportedMediaType,
+				"send the body as application/json in UTF-8")
 		}
 		if c.Path() == studioImport {
 			back, err := studios.ImportTurn(c.Context())
@@ -390,16 +412,20 @@ func ready(studios *studio.Studios) fiber.Handler {
 // from a cache, and the page for every address the browser's router knows.
 func pages(app *fiber.App, ui fs.FS) {
 	if sub, err := fs.Sub(ui, "assets"); err == nil {
-		app.Get("/assets/*", static.New("", static.Config{FS: sub, Compress: true, ModifyResponse: func(c fiber.Ctx) error {
-			c.Response().Header.Del("Last-Modified") // embedded files have no times
-			c.Set("Cache-Control", "public, max-age=31536000, immutable")
-			return nil
-		}, NotFoundHandler: func(fiber.Ctx) error { return fiber.ErrNotFound }}))
+		app.Get(
+			"/assets/*",
+			static.New("", static.Config{FS: sub, Compress: true, ModifyResponse: func(c fiber.Ctx) error {
+				c.Response().Header.Del("Last-Modified") // embedded files have no times
+				c.Set("Cache-Control", "public, max-age=31536000, immutable")
+				return nil
+			}, NotFoundHandler: func(fiber.Ctx) error { return fiber.ErrNotFound }}),
+		)
 	}
 	app.Get("/favicon.svg", static.New("favicon.svg", static.Config{FS: ui}))
 	// Of no route's: so a wrong method at an address that there is stays a wrong method.
 	app.Use(func(c fiber.Ctx) error {
-		if m := c.Method(); m != http.MethodGet && m != http.MethodHead || c.Path() == "/api" || strings.HasPrefix(strings.ToLower(c.Path()), "/api/") {
+		if m := c.Method(); m != http.MethodGet && m != http.MethodHead || c.Path() == "/api" ||
+			strings.HasPrefix(strings.ToLower(c.Path()), "/api/") {
 			return c.Next()
 		}
 		page, err := fs.ReadFile(ui, "index.html")

@@ -42,20 +42,32 @@ func registerStudio(r *routes) {
 		func(ctx context.Context, st studio.Studio, _ *struct{}) (studio.Settings, error) {
 			return st.Settings(ctx)
 		})
-	checked(r, http.MethodPut, "/api/studio", "put-studio", "Change the studio",
+	checked(
+		r,
+		http.MethodPut,
+		"/api/studio",
+		"put-studio",
+		"Change the studio",
 		func(ctx context.Context, st studio.Studio, in *result[studio.Settings], wrong *fault.List) (studio.Settings, error) {
 			return st.PutSettings(ctx, in.Body, wrong)
-		})
+		},
+	)
 }
 
 // registerOpen registers what is answered to anybody: it is no studio's.
 func registerOpen(r *routes) {
 	operation(r, http.MethodGet, "/api/clock", "get-clock", "The server's instant",
 		func(context.Context, studio.Studio, *struct{}) (Clock, error) { return Clock{r.now().UnixMilli()}, nil })
-	checked(r, http.MethodPost, "/api/read-quantity", "read-quantity", "Read a mass, length or volume as people type it",
+	checked(
+		r,
+		http.MethodPost,
+		"/api/read-quantity",
+		"read-quantity",
+		"Read a mass, length or volume as people type it",
 		func(_ context.Context, _ studio.Studio, in *result[studio.ReadQuantity], wrong *fault.List) (studio.QuantityRead, error) {
 			return in.Body.Read(wrong)
-		})
+		},
+	)
 	operation(r, http.MethodGet, "/api/household", "get-household", "What household things weigh, with the sources",
 		func(context.Context, studio.Studio, *struct{}) (kit.Household, error) {
 			return kit.StandardHousehold(), nil
@@ -68,26 +80,40 @@ func registerFiles(r *routes) {
 			f, err := st.Export(ctx)
 			return &exported{`attachment; filename="studio.json"`, f}, err
 		})
-	checked(r, http.MethodPost, studioImport, "import-studio", "Bring in what a studio's document has and the studio has not", func(ctx context.Context, st studio.Studio, in *struct {
-		Try  bool `query:"try" doc:"only say what it would bring"`
-		Body studiofile.File
-	}, wrong *fault.List) (studio.Imported, error) {
-		return st.Import(ctx, in.Body, in.Try, wrong)
-	})
-	whole(r, http.MethodGet, "/api/places-file", "export-places", "Every place that is not retired, as CSV or JSON", func(ctx context.Context, st studio.Studio, in *struct {
-		Format string `query:"format" enum:"csv,json" default:"csv"`
-	}) (*rawFile, error) {
-		rows, err := st.PlaceRows(ctx)
-		if err != nil {
-			return nil, err
-		}
-		if in.Format == "json" {
-			b, err := placefile.JSON(rows)
-			return &rawFile{"application/json", `attachment; filename="places.json"`, b}, err
-		}
-		b, err := placefile.CSV(rows)
-		return &rawFile{"text/csv; charset=utf-8; header=present", `attachment; filename="places.csv"`, b}, err
-	})
+	checked(
+		r,
+		http.MethodPost,
+		studioImport,
+		"import-studio",
+		"Bring in what a studio's document has and the studio has not",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			Try  bool `query:"try" doc:"only say what it would bring"`
+			Body studiofile.File
+		}, wrong *fault.List) (studio.Imported, error) {
+			return st.Import(ctx, in.Body, in.Try, wrong)
+		},
+	)
+	whole(
+		r,
+		http.MethodGet,
+		"/api/places-file",
+		"export-places",
+		"Every place that is not retired, as CSV or JSON",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			Format string `query:"format" enum:"csv,json" default:"csv"`
+		}) (*rawFile, error) {
+			rows, err := st.PlaceRows(ctx)
+			if err != nil {
+				return nil, err
+			}
+			if in.Format == "json" {
+				b, err := placefile.JSON(rows)
+				return &rawFile{"application/json", `attachment; filename="places.json"`, b}, err
+			}
+			b, err := placefile.CSV(rows)
+			return &rawFile{"text/csv; charset=utf-8; header=present", `attachment; filename="places.csv"`, b}, err
+		},
+	)
 	r.OpenAPI().Paths["/api/places-file"].Get.Responses["200"].Content = map[string]*huma.MediaType{
 		"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}, "application/json": jsonOf[placefile.File](r),
 	}
@@ -95,8 +121,14 @@ func registerFiles(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
 			return st.PreviewPlaces(ctx, in.Body.Text)
 		})
-	operation(r, http.MethodPost, "/api/places-file/import", "import-places", "Bring in what was looked at, all or nothing",
+	operation(
+		r,
+		http.MethodPost,
+		"/api/places-file/import",
+		"import-places",
+		"Bring in what was looked at, all or nothing",
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
 			return st.ImportPlaces(ctx, in.Body)
-		})
+		},
+	)
 }

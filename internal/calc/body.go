@@ -1,6 +1,8 @@
 package calc
 
 import (
+	"fmt"
+
 	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -75,7 +77,8 @@ var resistance = define[resistanceAnswer]("resistance", "What a movement asks of
 		}
 		s := v.Resistance
 		return resistanceAnswer{v.Family, measure.Round(got.BodyShare, 3), s.Coupling, s.Limb, s.Stance,
-			measure.Grams(got.Lifted), measure.Grams(got.PerLimb), measure.Grams(got.Comparable), s.Why(r.BodyMassG, r.ExternalG, got)}
+			measure.Grams(got.Lifted), measure.Grams(got.PerLimb), measure.Grams(got.Comparable),
+			s.Why(r.BodyMassG, r.ExternalG, got)}
 	})))
 
 type carryFrom struct {
@@ -103,13 +106,20 @@ type carryAnswer struct {
 	TooHardPct float64      `json:"tooHardPct" doc:"how much too hard the move is without a load, 0 when a load is needed"`
 }
 
-var carry = define[carryAnswer]("carry", "What a set of one movement says about the load of another of its family",
+var carry = define[carryAnswer](
+	"carry",
+	"What a set of one movement says about the load of another of its family",
 	`{"from":{"move":"goblet-squat","externalG":24000,"reps":10,"reserve":2},"to":{"move":"split-squat","reps":10,"reserve":2},"bodyMassG":70000}`,
 	one(shapeOf(func(r carryRequest, c *check) any {
 		from, ok1 := moveAt("from.move", r.From.Move, c)
 		to, ok2 := moveAt("to.move", r.To.Move, c)
 		if ok1 && ok2 && from.Family != to.Family {
-			c.add("to.move", "resistances compare within a family only: "+r.From.Move+" is "+string(from.Family)+", this is "+string(to.Family), r.To.Move)
+			c.add(
+				"to.move",
+				fmt.Sprintf("resistances compare within a family only: %s is %s, this is %s",
+					r.From.Move, from.Family, to.Family),
+				r.To.Move,
+			)
 		}
 		factor := func(at string, reps, reserve int) (f float64) {
 			if c.good(at+".reps", at+".reserve") {
@@ -136,7 +146,8 @@ var carry = define[carryAnswer]("carry", "What a set of one movement says about 
 			a.ExternalG = measure.Grams(external)
 		}
 		return a
-	})))
+	})),
+)
 
 type fitRequest struct {
 	StatureMm *measure.Length `json:"statureMm,omitempty" nullable:"false" minimum:"1000" maximum:"2300"`
@@ -180,8 +191,12 @@ var fit = define[fitAnswer]("fit", "Box, bench and heel raise for a stature or a
 			return nil
 		}
 		box, bench := body.SitBackBox(knee), body.ThrustBench(knee)
-		a := fitAnswer{KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: heights(box), BenchRangeMm: heights(bench),
-			HeelRaise: heelRaise{body.HeelRaise, measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)}}
+		a := fitAnswer{
+			KneeMm:       measure.Length(measure.Round(knee, 0)),
+			BoxMm:        heights(box),
+			BenchRangeMm: heights(bench),
+			HeelRaise:    heelRaise{body.HeelRaise, measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)},
+		}
 		if r.BenchMm != nil {
 			v, raise := body.JudgeBench(*r.BenchMm, bench)
 			a.BenchVerdict = &v

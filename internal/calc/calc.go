@@ -76,12 +76,30 @@ func TooLarge(bytes int64) *problem.Problem {
 	if bytes <= MaxRequest {
 		return nil
 	}
-	return problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge, fmt.Sprintf("a request has at most %d bytes", MaxRequest))
+	return problem.New(problem.TooLarge, http.StatusRequestEntityTooLarge,
+		fmt.Sprintf("a request has at most %d bytes", MaxRequest))
 }
 
 // All lists the contract by name.
 func All() []Calculation {
-	all := []Calculation{resistance, strengthCalc, carry, verdict, role, timeCalc, window, sides, fit, gate, load, loadRule, bridge, tipping, anchor, options}
+	all := []Calculation{
+		resistance,
+		strengthCalc,
+		carry,
+		verdict,
+		role,
+		timeCalc,
+		window,
+		sides,
+		fit,
+		gate,
+		load,
+		loadRule,
+		bridge,
+		tipping,
+		anchor,
+		options,
+	}
 	sort.Slice(all, func(i, j int) bool { return all[i].Name < all[j].Name })
 	return all
 }
@@ -95,7 +113,16 @@ func Get(name string) (Calculation, *problem.Problem) {
 		}
 		names = append(names, c.Name)
 	}
-	return Calculation{}, problem.Fields([]problem.Field{{Location: "name", Message: "there is no such calculation: use one of " + strings.Join(names, ", "), Value: name}}, false)
+	return Calculation{}, problem.Fields(
+		[]problem.Field{
+			{
+				Location: "name",
+				Message:  "there is no such calculation: use one of " + strings.Join(names, ", "),
+				Value:    name,
+			},
+		},
+		false,
+	)
 }
 
 // Run answers a request: one document and a line end, or a problem. A context that
@@ -120,7 +147,8 @@ func Run(ctx context.Context, name string, request []byte) ([]byte, *problem.Pro
 		return nil, problem.Fields(checks.Fields, checks.UnknownOnly)
 	}
 	if ctx.Err() != nil {
-		return nil, problem.New(problem.Unavailable, http.StatusServiceUnavailable, name+" was told to stop before it had an answer")
+		return nil, problem.New(problem.Unavailable, http.StatusServiceUnavailable,
+			name+" was told to stop before it had an answer")
 	}
 	if err == nil {
 		var out []byte
@@ -128,7 +156,8 @@ func Run(ctx context.Context, name string, request []byte) ([]byte, *problem.Pro
 			return append(out, '\n'), nil
 		}
 	}
-	return nil, problem.New(problem.Internal, http.StatusInternalServerError, fmt.Sprintf("%s could not be computed", name))
+	return nil, problem.New(problem.Internal, http.StatusInternalServerError,
+		fmt.Sprintf("%s could not be computed", name))
 }
 
 func (c Calculation) shape(tree any, bad []problem.Field) (shape, *problem.Problem) {
@@ -146,7 +175,11 @@ func (c Calculation) shape(tree any, bad []problem.Field) (shape, *problem.Probl
 		if s, ok := c.shapes[kind]; ok {
 			return s, nil
 		}
-		f = problem.Field{Location: "body.kind", Message: "expected one of " + strings.Join(kinds, ", "), Value: m["kind"]}
+		f = problem.Field{
+			Location: "body.kind",
+			Message:  "expected one of " + strings.Join(kinds, ", "),
+			Value:    m["kind"],
+		}
 	}
 	return shape{}, problem.Fields(append(bad, f), false)
 }

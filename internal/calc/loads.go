@@ -66,7 +66,8 @@ func (in SupplyIn) supply(c *check) kit.Supply {
 		if at := fmt.Sprintf("fillables[%d]", i); f.FullG < f.EmptyG && c.good(at) {
 			c.add(at+".fullG", "full it weighs no less than empty", f.FullG)
 		}
-		s.Fillables = append(s.Fillables, kit.Fillable{ID: f.ID, Empty: f.EmptyG, Full: f.FullG, Step: f.StepG, Volume: f.VolumeMl, Count: f.Count})
+		s.Fillables = append(s.Fillables,
+			kit.Fillable{ID: f.ID, Empty: f.EmptyG, Full: f.FullG, Step: f.StepG, Volume: f.VolumeMl, Count: f.Count})
 	}
 	return s
 }
@@ -101,7 +102,9 @@ func loadsOut(rs []kit.Recipe, target measure.Mass) []loadOut {
 	return out
 }
 
-var load = define[loadAnswer]("load", "One load, or two equal ones, made from objects",
+var load = define[loadAnswer](
+	"load",
+	"One load, or two equal ones, made from objects",
 	`{"targetG":9000,"toleranceG":100,"loads":1,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
 	one(shapeOf(func(r loadRequest, c *check) any {
 		s := r.supply(c)
@@ -109,8 +112,16 @@ var load = define[loadAnswer]("load", "One load, or two equal ones, made from ob
 			return nil
 		}
 		m := s.Make(c.ctx, r.TargetG, r.ToleranceG, r.Loads)
-		return loadAnswer{m.Feasible(), loadsOut(m.Loads, r.TargetG), m.Exact, m.Within, loadsOut(m.Below, r.TargetG), loadsOut(m.Above, r.TargetG)}
-	})))
+		return loadAnswer{
+			m.Feasible(),
+			loadsOut(m.Loads, r.TargetG),
+			m.Exact,
+			m.Within,
+			loadsOut(m.Below, r.TargetG),
+			loadsOut(m.Above, r.TargetG),
+		}
+	})),
+)
 
 type ruleRequest struct {
 	FromG       measure.Mass `json:"fromG" minimum:"0" maximum:"300000"`
@@ -140,7 +151,9 @@ type ruleAnswer struct {
 // mostMarks keeps an answer readable.
 const mostMarks = 5000
 
-var loadRule = define[ruleAnswer]("load-rule", "Every load that objects make, with the gaps between",
+var loadRule = define[ruleAnswer](
+	"load-rule",
+	"Every load that objects make, with the gaps between",
 	`{"fromG":2000,"toG":20000,"resolutionG":50,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
 	one(shapeOf(func(r ruleRequest, c *check) any {
 		s := r.supply(c)
@@ -164,7 +177,8 @@ var loadRule = define[ruleAnswer]("load-rule", "Every load that objects make, wi
 			a.Gaps = append(a.Gaps, gapOut{g.From, g.To, measure.Round(100*(float64(g.To)/float64(g.From)-1), 1)})
 		}
 		return a
-	})))
+	})),
+)
 
 type bridgeRequest struct {
 	Move         string         `json:"move" maxLength:"60"`
@@ -195,7 +209,9 @@ type bridgeAnswer struct {
 	Why               why.Why         `json:"why"`
 }
 
-var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the weeks between",
+var bridge = define[bridgeAnswer](
+	"bridge",
+	"A jump in load: allowed now, or the weeks between",
 	`{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2,"sets":3,"farTooLight":false}`,
 	one(shapeOf(func(r bridgeRequest, c *check) any {
 		if r.Move == "get-up" {
@@ -216,7 +232,33 @@ var bridge = define[bridgeAnswer]("bridge", "A jump in load: allowed now, or the
 		if r.FarTooLight != nil {
 			far = *r.FarTooLight
 		}
-		b := strength.Over(strength.Climb{Variant: v, OneHand: r.OneHand, Body: r.BodyMassG, From: r.FromG, To: r.ToG, RepsLow: r.RepsLow, RepsHigh: r.RepsHigh,
-			LastReps: r.LastReps, SessionsOver: r.SessionsOver, Reserve: r.Reserve, Sets: r.Sets, FarTooLight: far, Between: r.Available, Above: above})
-		return bridgeAnswer{measure.Round(b.IronPct, 1), measure.Round(b.ResistancePct, 1), b.Allowed, b.Ready, b.Predicted, b.AtNext, b.Reached, b.Between, b.Weeks, b.Why}
-	})))
+		b := strength.Over(strength.Climb{
+			Variant:      v,
+			OneHand:      r.OneHand,
+			Body:         r.BodyMassG,
+			From:         r.FromG,
+			To:           r.ToG,
+			RepsLow:      r.RepsLow,
+			RepsHigh:     r.RepsHigh,
+			LastReps:     r.LastReps,
+			SessionsOver: r.SessionsOver,
+			Reserve:      r.Reserve,
+			Sets:         r.Sets,
+			FarTooLight:  far,
+			Between:      r.Available,
+			Above:        above,
+		})
+		return bridgeAnswer{
+			measure.Round(b.IronPct, 1),
+			measure.Round(b.ResistancePct, 1),
+			b.Allowed,
+			b.Ready,
+			b.Predicted,
+			b.AtNext,
+			b.Reached,
+			b.Between,
+			b.Weeks,
+			b.Why,
+		}
+	})),
+)

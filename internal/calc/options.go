@@ -84,7 +84,19 @@ type optionsAnswer struct {
 }
 
 // slotPatterns are the patterns that a slot may name.
-var slotPatterns = []moves.Pattern{moves.Squat, moves.Lunge, moves.Lateral, moves.Hinge, moves.Bridge, moves.PushLevel, moves.PushOverhead, moves.Pull, moves.TrunkBrace, moves.TrunkTurn, moves.Carry}
+var slotPatterns = []moves.Pattern{
+	moves.Squat,
+	moves.Lunge,
+	moves.Lateral,
+	moves.Hinge,
+	moves.Bridge,
+	moves.PushLevel,
+	moves.PushOverhead,
+	moves.Pull,
+	moves.TrunkBrace,
+	moves.TrunkTurn,
+	moves.Carry,
+}
 
 // check says what a schema cannot see.
 func (r circuitRequest) check(c *check) {
@@ -167,7 +179,14 @@ func (r circuitRequest) stock() kit.Stock {
 	}
 	for _, x := range r.Supports {
 		if x.Count > 0 {
-			s.Implements = append(s.Implements, kit.Implement{ID: x.ID, Kind: x.Kind, Height: x.HeightMm, Rated: x.RatedG, Count: x.Count, Checked: x.Checked})
+			s.Implements = append(s.Implements, kit.Implement{
+				ID:      x.ID,
+				Kind:    x.Kind,
+				Height:  x.HeightMm,
+				Rated:   x.RatedG,
+				Count:   x.Count,
+				Checked: x.Checked,
+			})
 		}
 	}
 	return s.Memoized()
@@ -178,7 +197,13 @@ const today = 1000
 
 // judge makes the judge of a lane.
 func (r circuitRequest) judge(l laneIn, stock kit.Stock) *choice.Judge {
-	c := choice.Class{Library: moves.Standard(), Stock: stock, Bans: r.Bans, Chosen: slices.Clone(r.Moves), Past: progress.Past{Day: today}}
+	c := choice.Class{
+		Library: moves.Standard(),
+		Stock:   stock,
+		Bans:    r.Bans,
+		Chosen:  slices.Clone(r.Moves),
+		Past:    progress.Past{Day: today},
+	}
 	for _, ids := range r.Last {
 		var used []progress.Used
 		for _, id := range ids {
@@ -197,7 +222,8 @@ func (r circuitRequest) judge(l laneIn, stock kit.Stock) *choice.Judge {
 	}
 	for i := len(r.Last) - 1; i >= 0; i-- {
 		for _, id := range r.Last[i] {
-			c.Past.Lines = append(c.Past.Lines, progress.Line{Day: today - 7*(i+1), Lane: l.Lane, Variant: id, Bare: true})
+			c.Past.Lines = append(c.Past.Lines,
+				progress.Line{Day: today - 7*(i+1), Lane: l.Lane, Variant: id, Bare: true})
 		}
 	}
 	return choice.For(c, choice.Party{Lane: l.Lane, Body: l.BodyMassG, Stature: l.StatureMm})
@@ -213,11 +239,22 @@ func (r circuitRequest) entries(j *choice.Judge, slot int, lane moves.Lane) []En
 		}
 	}
 	for _, v := range moves.Standard().All() {
-		if !slices.Contains(r.Slots[slot-1], string(v.Pattern)) || r.Moves != nil && !slices.Contains(r.Moves, v.ID) && v.ID != pinned || pinned != "" && v.ID != pinned {
+		if !slices.Contains(r.Slots[slot-1], string(v.Pattern)) ||
+			r.Moves != nil && !slices.Contains(r.Moves, v.ID) && v.ID != pinned ||
+			pinned != "" && v.ID != pinned {
 			continue
 		}
 		for _, e := range j.Entries(v) {
-			x := EntryOut{Lane: lane, Move: v.ID, Pattern: v.Pattern, Hold: e.Hold, Use: []string{}, Supports: append([]string{}, e.Supports...), UsedG: e.Total, Cost: choice.Total(j.Cost(e))}
+			x := EntryOut{
+				Lane:     lane,
+				Move:     v.ID,
+				Pattern:  v.Pattern,
+				Hold:     e.Hold,
+				Use:      []string{},
+				Supports: append([]string{}, e.Supports...),
+				UsedG:    e.Total,
+				Cost:     choice.Total(j.Cost(e)),
+			}
 			for range e.Load.Count {
 				x.Use = append(x.Use, e.Load.Item)
 			}
@@ -230,7 +267,9 @@ func (r circuitRequest) entries(j *choice.Judge, slot int, lane moves.Lane) []En
 	return out
 }
 
-var options = define[optionsAnswer]("options", "What each lane may be given in each slot, with what it costs",
+var options = define[optionsAnswer](
+	"options",
+	"What each lane may be given in each slot, with what it costs",
 	`{"minutes":45,"by":"clock","workS":40,"restS":20,"roundRestS":60,"rounds":3,"slots":[["squat"],["pull"],["bridge"],["push-level","push-overhead"]],"order":"given","moves":["goblet-squat","squat","one-arm-row"],"lanes":[{"lane":"middle","people":6,"bodyMassG":70000,"statureMm":1700,"known":true}],"implements":[{"id":"kb16","kind":"kettlebell","massG":16000,"count":3}],"supports":[{"id":"bench","kind":"bench","heightMm":430,"ratedG":200000,"count":2}],"bans":[],"pins":[{"slot":1,"lane":"middle","move":"goblet-squat"}],"last":[["goblet-squat"]],"best":3,"deadlineMs":10000}`,
 	one(shapeOf(func(r circuitRequest, c *check) any {
 		r.check(c)
@@ -251,4 +290,5 @@ var options = define[optionsAnswer]("options", "What each lane may be given in e
 			a.Slots = append(a.Slots, s)
 		}
 		return a
-	})))
+	})),
+)

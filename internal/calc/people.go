@@ -25,7 +25,9 @@ type gateAnswer struct {
 	Why     why.Why       `json:"why"`
 }
 
-var gate = define[gateAnswer]("gate", "Whether somebody is ready for a bar on the back",
+var gate = define[gateAnswer](
+	"gate",
+	"Whether somebody is ready for a bar on the back",
 	`{"bodyMassG":90718,"loadG":45359,"formReps":25,"screensPassed":["ankle","hip","shin","upper-back","shoulder"],"bracing":true,"goalNeedsIt":false,"heaviestG":50000}`,
 	one(shapeOf(func(r gateRequest, c *check) any {
 		if s := slices.Sorted(slices.Values(r.ScreensPassed)); len(slices.Compact(s)) < len(r.ScreensPassed) {
@@ -34,9 +36,17 @@ var gate = define[gateAnswer]("gate", "Whether somebody is ready for a bar on th
 		if c.Failed() {
 			return nil
 		}
-		a := people.Attempt{Body: r.BodyMassG, Load: r.LoadG, Heaviest: r.HeaviestG, FormReps: r.FormReps, Bracing: r.Bracing, Goal: r.GoalNeedsIt}
+		a := people.Attempt{
+			Body:     r.BodyMassG,
+			Load:     r.LoadG,
+			Heaviest: r.HeaviestG,
+			FormReps: r.FormReps,
+			Bracing:  r.Bracing,
+			Goal:     r.GoalNeedsIt,
+		}
 		for _, s := range r.ScreensPassed {
 			a.Screens = append(a.Screens, people.Screen(s))
 		}
 		return gateAnswer{people.Gate(a), a.Needed(), a.Missing(), people.WhyGate(a)}
-	})))
+	})),
+)

@@ -28,7 +28,12 @@ var tipping = define[tippingAnswer]("tipping", "Whether a table may be rowed und
 		if c.Failed() {
 			return nil
 		}
-		t := body.Table{Mass: r.TableMassG, In: r.CentreInMm, Out: r.EdgeOutMm, Kind: r.Kind}.Tips(r.BodyMassG, r.WornG, r.AngleDeg)
+		t := body.Table{
+			Mass: r.TableMassG,
+			In:   r.CentreInMm,
+			Out:  r.EdgeOutMm,
+			Kind: r.Kind,
+		}.Tips(r.BodyMassG, r.WornG, r.AngleDeg)
 		return tippingAnswer{t.Allowed, unless(t.Never, t.Factor), t.Why}
 	})))
 

@@ -144,7 +144,8 @@ func timed(r timedRequest, c *check) any {
 		solveFor = r.Fill.SolveFor
 	}
 	t := scheme.Timed{Stations: r.Stations, Rounds: given("rounds", r.Rounds, solveFor, c),
-		Work: measure.Seconds(given("workS", r.WorkS, solveFor, c)), Rest: measure.Seconds(given("restS", r.RestS, solveFor, c)),
+		Work: measure.Seconds(given("workS", r.WorkS, solveFor, c)),
+		Rest: measure.Seconds(given("restS", r.RestS, solveFor, c)),
 		RoundRest: measure.Seconds(r.RoundRestS), LeadIn: measure.Seconds(r.LeadInS), RestAfterLast: r.RestAfterLast}
 	if c.Failed() {
 		return nil
@@ -172,8 +173,13 @@ func repsTime(r repsRequest, c *check) any {
 	if r.Fill != nil {
 		solveFor = r.Fill.SolveFor
 	}
-	s := scheme.Reps{Rounds: given("rounds", r.Rounds, solveFor, c), RoundRest: measure.Seconds(r.RoundRestS), LeadIn: measure.Seconds(r.LeadInS),
-		Changeover: measure.Seconds(r.ChangeoverS), SideChange: measure.Seconds(r.SideChangeS)}
+	s := scheme.Reps{
+		Rounds:     given("rounds", r.Rounds, solveFor, c),
+		RoundRest:  measure.Seconds(r.RoundRestS),
+		LeadIn:     measure.Seconds(r.LeadInS),
+		Changeover: measure.Seconds(r.ChangeoverS),
+		SideChange: measure.Seconds(r.SideChangeS),
+	}
 	var per []moveTime
 	for i, m := range r.Moves {
 		t, err := someTempo(m.Tempo)
@@ -228,7 +234,9 @@ type windowAnswer struct {
 	SlackS      float64  `json:"slackS"`
 }
 
-var window = define[windowAnswer]("window", "How many repetitions fit a stretch of work, and when to call the other side",
+var window = define[windowAnswer](
+	"window",
+	"How many repetitions fit a stretch of work, and when to call the other side",
 	`{"workS":40,"tempo":"2-0-2-0","sides":2,"sideChangeS":5}`,
 	one(shapeOf(func(r windowRequest, c *check) any {
 		t, err := someTempo(r.Tempo)
@@ -248,7 +256,8 @@ var window = define[windowAnswer]("window", "How many repetitions fit a stretch 
 			a.SwitchAtS = inS(w.SwitchAt)
 		}
 		return a
-	})))
+	})),
+)
 
 type sidesRequest struct {
 	Sets   int         `json:"sets" minimum:"1" maximum:"100"`

@@ -67,7 +67,10 @@ func (r *registry) tell(s *huma.Schema, t reflect.Type) {
 			s.Properties[name] = huma.SchemaFromField(r.Registry, f, t.Name()+f.Name)
 		}
 		if f.Tag.Get("orNull") == "true" { // Huma has no way to say it of a reference
-			s.Properties[name] = &huma.Schema{AnyOf: []*huma.Schema{s.Properties[name], {Type: "null"}}, Description: f.Tag.Get("doc")}
+			s.Properties[name] = &huma.Schema{
+				AnyOf:       []*huma.Schema{s.Properties[name], {Type: "null"}},
+				Description: f.Tag.Get("doc"),
+			}
 		}
 	}
 }

@@ -104,7 +104,10 @@ func (l loader) places() error {
 	var all []studio.NewPlace
 	for _, r := range file.Rows {
 		if n := len(all); n == 0 || string(all[n-1].Name) != r.Place {
-			all = append(all, studio.NewPlace{ID: ids[r.Place], PlaceInput: studio.PlaceInput{Name: names.Name(r.Place), Kind: r.PlaceKind, MassUnit: r.Unit}})
+			all = append(all, studio.NewPlace{
+				ID:         ids[r.Place],
+				PlaceInput: studio.PlaceInput{Name: names.Name(r.Place), Kind: r.PlaceKind, MassUnit: r.Unit},
+			})
 		}
 		row, wrong := r.Typed()
 		if err := wrong.Err(); err != nil {
@@ -154,8 +157,15 @@ func (l loader) classes() error {
 // circuit and its log.
 func (l loader) class(c class, at time.Time, week int) error {
 	id := ID(fmt.Sprintf("class/%s/%d", c.Key, week))
-	in := studio.OccurrenceInput{Name: c.Name, Date: at.Format(time.DateOnly), Time: at.Format(calendar.Clock), Minutes: c.Minutes, PlaceID: ID("place/" + c.Place)}
-	if old, err := l.st.Occurrence(l.ctx, id); err == nil && (old.CircuitID != "" || week == 0 && !c.Circuit) && (old.Logged > 0 || week == 0) {
+	in := studio.OccurrenceInput{
+		Name:    c.Name,
+		Date:    at.Format(time.DateOnly),
+		Time:    at.Format(calendar.Clock),
+		Minutes: c.Minutes,
+		PlaceID: ID("place/" + c.Place),
+	}
+	if old, err := l.st.Occurrence(l.ctx, id); err == nil && (old.CircuitID != "" || week == 0 && !c.Circuit) &&
+		(old.Logged > 0 || week == 0) {
 		// It has all that an earlier start gave it: it only moves.
 		return l.st.MoveOccurrence(l.ctx, id, in)
 	}
@@ -174,8 +184,13 @@ func (l loader) class(c class, at time.Time, week int) error {
 	if week == 0 && !c.Circuit {
 		return nil
 	}
-	made, err := l.st.CreateCircuit(l.ctx, ID("circuit/"+id), studio.CreateCircuit{OccurrenceID: id, ClientID: ID("v/" + id),
-		Brief: studio.ProposalBrief{Minutes: c.Minutes, Format: c.Format}}, &wrong)
+	made, err := l.st.CreateCircuit(
+		l.ctx,
+		ID("circuit/"+id),
+		studio.CreateCircuit{OccurrenceID: id, ClientID: ID("v/" + id),
+			Brief: studio.ProposalBrief{Minutes: c.Minutes, Format: c.Format}},
+		&wrong,
+	)
 	switch {
 	case err != nil:
 		return err

@@ -66,8 +66,12 @@ func Start(ctx context.Context, opt Options) (*Server, error) {
 	}
 	// The server's own scripts take a path apart at blanks, and as root they give its
 	// parts, which are other folders, to another account.
-	if strings.ContainsFunc(dir, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(`'"\$*?[`+"`", r) }) {
-		return nil, fmt.Errorf("the folder of the database cannot have blanks, quotes or wildcards in its name: %q", dir)
+	if strings.ContainsFunc(
+		dir,
+		func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(`'"\$*?[`+"`", r) },
+	) {
+		return nil, fmt.Errorf("the folder of the database cannot have blanks, quotes or wildcards in its name: %q",
+			dir)
 	}
 	opt.Dir = dir
 	if err := os.MkdirAll(dir, 0o755); err != nil { //nolint:gosec // an unprivileged server must enter it
@@ -184,7 +188,10 @@ func (s *Server) prepare(ctx context.Context) error {
 		return nil
 	}
 	if _, err := os.Stat(s.path("data/" + User)); err == nil {
-		return fmt.Errorf("the data folder %s has databases and no accounts: put it aside, or restore a backup into a new one", s.path("data"))
+		return fmt.Errorf(
+			"the data folder %s has databases and no accounts: put it aside, or restore a backup into a new one",
+			s.path("data"),
+		)
 	}
 	// What is there was never finished, by a program that did not install beside.
 	if err := os.RemoveAll(s.path("data")); err != nil {
@@ -253,9 +260,19 @@ func (s *Server) install(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	args := append([]string{"--no-defaults", "--datadir=" + s.path("data.new"), "--tmpdir=" + s.path("tmp"), "--auth-root-authentication-method=socket",
-		"--auth-root-socket-user=" + me.Username, "--skip-test-db"}, runAs()...)
-	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput() //nolint:gosec // fixed program
+	args := append(
+		[]string{
+			"--no-defaults",
+			"--datadir=" + s.path("data.new"),
+			"--tmpdir=" + s.path("tmp"),
+			"--auth-root-authentication-method=socket",
+			"--auth-root-socket-user=" + me.Username,
+			"--skip-test-db",
+		},
+		runAs()...)
+	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).
+		CombinedOutput()
+		//nolint:gosec // fixed program
 	if err != nil {
 		_ = os.RemoveAll(s.path("data.new"))
 		return fmt.Errorf("mariadb-install-db (Debian package mariadb-server-core): %w\n%s", err, out)
@@ -269,8 +286,12 @@ func (s *Server) install(ctx context.Context) error {
 // startFile writes what the server does at its start: it makes the account, and gives it
 // the password of the secret file, which may be new.
 func (s *Server) startFile() error {
-	text := fmt.Sprintf("CREATE USER IF NOT EXISTS %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\nALTER USER %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\n"+
-		"GRANT ALL ON `%[1]s%%`.* TO %[1]s@'127.0.0.1';\nCREATE DATABASE IF NOT EXISTS %[1]s;\n", User, s.password)
+	text := fmt.Sprintf(
+		"CREATE USER IF NOT EXISTS %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\nALTER USER %[1]s@'127.0.0.1' IDENTIFIED BY '%[2]s';\n"+
+			"GRANT ALL ON `%[1]s%%`.* TO %[1]s@'127.0.0.1';\nCREATE DATABASE IF NOT EXISTS %[1]s;\n",
+		User,
+		s.password,
+	)
 	return errors.Join(s.write("init.sql", text), s.give(s.path("init.sql")))
 }
 
@@ -371,13 +392,26 @@ func (s *Server) launch() error {
 	if err := s.startFile(); err != nil {
 		return err
 	}
-	args := append([]string{"--no-defaults", "--datadir=" + s.path("data"), "--tmpdir=" + s.path("tmp"), "--socket=" + s.socket, "--pid-file=" + s.path("data/pid"),
-		"--bind-address=127.0.0.1", "--port=" + strconv.Itoa(s.port), "--log-error=" + s.path("data/err.log"), "--skip-name-resolve",
-		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_520_ci", "--default-time-zone=+00:00",
-		"--init-file=" + s.path("init.sql")}, runAs()...)
+	args := append(
+		[]string{
+			"--no-defaults",
+			"--datadir=" + s.path("data"),
+			"--tmpdir=" + s.path("tmp"),
+			"--socket=" + s.socket,
+			"--pid-file=" + s.path("data/pid"),
+			"--bind-address=127.0.0.1",
+			"--port=" + strconv.Itoa(s.port),
+			"--log-error=" + s.path("data/err.log"),
+			"--skip-name-resolve",
+			"--character-set-server=utf8mb4",
+			"--collation-server=utf8mb4_unicode_520_ci",
+			"--default-time-zone=+00:00",
+			"--init-file=" + s.path("init.sql"),
+		},
+		runAs()...)
 	if s.opt.Fast {
-		args = append(args, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0", "--innodb-flush-method=nosync",
-			"--innodb-log-file-size=64M", "--performance-schema=0", "--skip-log-bin")
+		args = append(args, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0",
+			"--innodb-flush-method=nosync", "--innodb-log-file-size=64M", "--performance-schema=0", "--skip-log-bin")
 	}
 	cmd := exec.Command(program("mariadbd"), append(args, s.opt.Flags...)...) //nolint:gosec // fixed program
 	// A group of its own: Ctrl-C reaches the program first, which drains and then
@@ -555,7 +589,8 @@ func (s *Server) DSN(database string) string {
 	port := s.port
 	s.mu.Unlock()
 	c := mysql.NewConfig()
-	c.User, c.Passwd, c.Net, c.Addr, c.DBName = User, s.password, "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), database
+	c.User, c.Passwd, c.Net, c.Addr, c.DBName = User, s.password, "tcp", net.JoinHostPort("127.0.0.1",
+		strconv.Itoa(port)), database
 	return c.FormatDSN()
 }
 

@@ -67,7 +67,12 @@ const (
 // New builds a problem. Of the wrong fields each is named once, in the order of their
 // locations, at most MaxFields, long values cut.
 func New(t Type, status int, detail string, errors ...Field) *Problem {
-	p := &Problem{Type: "/problems/" + string(t), Title: http.StatusText(status), Status: status, Detail: cut(detail, maxMessage)}
+	p := &Problem{
+		Type:   "/problems/" + string(t),
+		Title:  http.StatusText(status),
+		Status: status,
+		Detail: cut(detail, maxMessage),
+	}
 	p.Errors, p.More = named(errors)
 	return p
 }

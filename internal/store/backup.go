@@ -43,8 +43,24 @@ type backupLine struct {
 }
 
 // tables lists the program's tables, parents before children.
-var tables = []string{"studio", "own_move", "place", "implement", "object", "container", "series", "occurrence", "occurrence_lane", "participant", "circuit",
-	"circuit_version", "run", "run_event", "log_line", "log_line_past"}
+var tables = []string{
+	"studio",
+	"own_move",
+	"place",
+	"implement",
+	"object",
+	"container",
+	"series",
+	"occurrence",
+	"occurrence_lane",
+	"participant",
+	"circuit",
+	"circuit_version",
+	"run",
+	"run_event",
+	"log_line",
+	"log_line_past",
+}
 
 // Tables names the program's tables, parents before children.
 func Tables() []string { return slices.Clone(tables) }
@@ -230,7 +246,8 @@ func (s *Store) suit(ctx context.Context, p *goose.Provider, schema int64) error
 	case err != nil:
 		return err
 	case schema > want:
-		return fmt.Errorf("%w: it is of schema %d, this program knows %d: use a newer nimbleanvil", ErrBackup, schema, want)
+		return fmt.Errorf("%w: it is of schema %d, this program knows %d: use a newer nimbleanvil", ErrBackup, schema,
+			want)
 	case have == schema:
 		return nil
 	case have > 0:
@@ -239,7 +256,12 @@ func (s *Store) suit(ctx context.Context, p *goose.Provider, schema int64) error
 			return err
 		}
 		if studios > 0 {
-			return fmt.Errorf("%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated", ErrBackup, schema, have)
+			return fmt.Errorf(
+				"%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated",
+				ErrBackup,
+				schema,
+				have,
+			)
 		}
 	}
 	if have > schema {
@@ -294,7 +316,8 @@ func (s *Store) fill(ctx context.Context, file io.Reader) error {
 
 // present gives the tables that the database has.
 func present(ctx context.Context, tx *sql.Tx) (map[string]bool, error) {
-	rows, err := tx.QueryContext(ctx, "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()")
+	rows, err := tx.QueryContext(ctx,
+		"SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE()")
 	if err != nil {
 		return nil, err
 	}
@@ -321,6 +344,9 @@ func insertLine(ctx context.Context, tx *sql.Tx, l backupLine) error {
 			args[i] = *l.Row[i]
 		}
 	}
-	_, err := tx.ExecContext(ctx, "INSERT INTO `"+l.Table+"` ("+strings.Join(names, ",")+") VALUES ("+strings.Join(marks, ",")+")", args...) //nolint:gosec // names are checked
+	_, err := tx.ExecContext(
+		ctx,
+		"INSERT INTO `"+l.Table+"` ("+strings.Join(names, ",")+") VALUES ("+strings.Join(marks, ",")+")",
+		args...) //nolint:gosec // names are checked
 	return err
 }

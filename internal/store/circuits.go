@@ -32,7 +32,12 @@ func (s *Store) withHead(ctx context.Context, sc Scope, where string, arg any) (
 	err := s.db.WithContext(ctx).Table("circuit c").Select("v.*, c.occurrence_id, c.public_id, c.head").
 		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
 		Where("c.studio_id = ?", sc.StudioID).Where(where, arg).Take(&row).Error
-	c := Circuit{Row: Row{ID: row.CircuitID, StudioID: sc.StudioID}, OccurrenceID: row.OccurrenceID, PublicID: row.PublicID, Head: row.Head}
+	c := Circuit{
+		Row:          Row{ID: row.CircuitID, StudioID: sc.StudioID},
+		OccurrenceID: row.OccurrenceID,
+		PublicID:     row.PublicID,
+		Head:         row.Head,
+	}
 	return c, row.CircuitVersion, translate(err)
 }
 
@@ -52,7 +57,14 @@ func version(tx *gorm.DB, sc Scope, circuit int64, n int) (CircuitVersion, error
 // changes nothing; another circuit for the class is ErrConflict. It gives the stamps
 // there are then, where the plan was worked out from what class says: none where the circuit
 // was there.
-func (s *Store) CreateCircuit(ctx context.Context, sc Scope, class Class, c Circuit, first CircuitVersion, with *Class) (Stamps, error) {
+func (s *Store) CreateCircuit(
+	ctx context.Context,
+	sc Scope,
+	class Class,
+	c Circuit,
+	first CircuitVersion,
+	with *Class,
+) (Stamps, error) {
 	var at Stamps
 	err := s.write(ctx, func(tx *gorm.DB) error {
 		at = Stamps{}
@@ -60,8 +72,15 @@ func (s *Store) CreateCircuit(ctx context.Context, sc Scope, class Class, c Circ
 		if with != nil {
 			minutes = with.Minutes
 		}
-		r := tx.Exec("UPDATE occurrence o JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id SET o.minutes = ?, s.stamp = IF(s.stamp = ?, ?, ?) WHERE o.studio_id = ? AND o.id = ?",
-			minutes, class.Stamps.SeriesAt, next, newStamp(), sc.StudioID, class.ID)
+		r := tx.Exec(
+			"UPDATE occurrence o JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id SET o.minutes = ?, s.stamp = IF(s.stamp = ?, ?, ?) WHERE o.studio_id = ? AND o.id = ?",
+			minutes,
+			class.Stamps.SeriesAt,
+			next,
+			newStamp(),
+			sc.StudioID,
+			class.ID,
+		)
 		if err := found(r); err != nil {
 			return err
 		}
@@ -148,7 +167,21 @@ type Planned struct {
 }
 
 // versionColumns are what is read of a version, besides its key.
-var versionColumns = []string{"id", "version", "base", "client_id", "kind", "side", "ops", "inverse", "document", "notes", "undo_to", "redo_to", "created_at"}
+var versionColumns = []string{
+	"id",
+	"version",
+	"base",
+	"client_id",
+	"kind",
+	"side",
+	"ops",
+	"inverse",
+	"document",
+	"notes",
+	"undo_to",
+	"redo_to",
+	"created_at",
+}
 
 // versionAs names the columns of a version that is joined as an alias.
 func versionAs(alias string) string {
@@ -161,8 +194,10 @@ func versionAs(alias string) string {
 
 // plannedQuery reads the head of a circuit, or a version by its number, with everything
 // about it.
-var plannedQuery = "SELECT " + classColumns + ", c.id AS c_id, c.public_id AS c_public_id, c.head AS c_head, c.newest AS c_newest, k.version AS stored_version, COALESCE(k.side, FALSE) AS stored_beside" +
-	versionAs("v") + versionAs("u") + versionAs("r") + " FROM circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id" + classJoins + `
+var plannedQuery = "SELECT " + classColumns + `, c.id AS c_id, c.public_id AS c_public_id, c.head AS c_head,
+		c.newest AS c_newest, k.version AS stored_version, COALESCE(k.side, FALSE) AS stored_beside` +
+	versionAs("v") + versionAs("u") + versionAs("r") + `
+	FROM circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id` + classJoins + `
 	LEFT JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = COALESCE(@base, c.head)
 	LEFT JOIN circuit_version u ON u.studio_id = c.studio_id AND u.circuit_id = c.id AND u.version = v.undo_to
 	LEFT JOIN circuit_version r ON r.studio_id = c.studio_id AND r.circuit_id = c.id AND r.version = v.redo_to
@@ -200,7 +235,10 @@ func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *in
 		StoredVersion *int
 		StoredBeside  bool
 	}
-	err := s.db.WithContext(ctx).Raw(plannedQuery, map[string]any{"base": base, "client": clientID, "studio": sc.StudioID, "circuit": publicID}).Scan(&row).Error
+	err := s.db.WithContext(ctx).
+		Raw(plannedQuery, map[string]any{"base": base, "client": clientID, "studio": sc.StudioID, "circuit": publicID}).
+		Scan(&row).
+		Error
 	if err != nil {
 		return Planned{}, err
 	}
@@ -226,7 +264,11 @@ func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *in
 // keptVersion tells whether a change is stored; as a side version it is a *BesideError.
 func keptVersion(tx *gorm.DB, sc Scope, c Circuit, clientID string) (bool, error) {
 	var seen []CircuitVersion
-	err := tx.Where("studio_id = ? AND circuit_id = ? AND client_id = ?", sc.StudioID, c.ID, clientID).Select("version", "side").Limit(1).Find(&seen).Error
+	err := tx.Where("studio_id = ? AND circuit_id = ? AND client_id = ?", sc.StudioID, c.ID, clientID).
+		Select("version", "side").
+		Limit(1).
+		Find(&seen).
+		Error
 	if err != nil || len(seen) == 0 {
 		return false, err
 	}
@@ -242,7 +284,13 @@ func keptVersion(tx *gorm.DB, sc Scope, c Circuit, clientID string) (bool, error
 // are then: of what the version was worked out from, and of the version itself. Where
 // something else was changed meanwhile they are nobody's. Nothing is computed and nothing
 // else is read while the circuit is locked.
-func (s *Store) AppendVersion(ctx context.Context, sc Scope, from Planned, how Change, next CircuitVersion) (Stamps, error) {
+func (s *Store) AppendVersion(
+	ctx context.Context,
+	sc Scope,
+	from Planned,
+	how Change,
+	next CircuitVersion,
+) (Stamps, error) {
 	if from.Circuit.Newest >= MaxVersions {
 		return Stamps{}, ErrFull
 	}
@@ -307,9 +355,21 @@ func (s *Store) advance(tx *gorm.DB, sc Scope, at *Stamps, from Planned, how Cha
 	if how.With != nil {
 		minutes = how.With.Minutes
 	}
-	r := tx.Exec(`UPDATE circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id
+	r := tx.Exec(
+		`UPDATE circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id
 		SET c.head = ?, c.newest = ?, o.minutes = IF(?, ?, o.minutes), s.stamp = IF(s.stamp = ?, ?, ?) WHERE c.studio_id = ? AND c.id = ? AND c.head = ? AND c.newest = ?`,
-		c.Newest+1, c.Newest+1, how.With != nil, minutes, at.SeriesAt, next, newStamp(), sc.StudioID, c.ID, c.Head, c.Newest)
+		c.Newest+1,
+		c.Newest+1,
+		how.With != nil,
+		minutes,
+		at.SeriesAt,
+		next,
+		newStamp(),
+		sc.StudioID,
+		c.ID,
+		c.Head,
+		c.Newest,
+	)
 	if r.Error != nil || r.RowsAffected == 0 {
 		return false, r.Error
 	}
@@ -319,7 +379,9 @@ func (s *Store) advance(tx *gorm.DB, sc Scope, at *Stamps, from Planned, how Cha
 
 func addVersion(tx *gorm.DB, sc Scope, from Planned, how Change, v CircuitVersion, n int) error {
 	base := how.Base
-	v.Row, v.CircuitID, v.Version, v.ClientID, v.Base = Row{StudioID: sc.StudioID}, from.Circuit.ID, n, how.ClientID, &base
+	v.Row, v.CircuitID, v.Version, v.ClientID, v.Base = Row{
+		StudioID: sc.StudioID,
+	}, from.Circuit.ID, n, how.ClientID, &base
 	v.Notes = listOrNone(v.Notes)
 	if err := tx.Create(&v).Error; err != nil || v.Side {
 		return err
@@ -331,7 +393,13 @@ func addVersion(tx *gorm.DB, sc Scope, from Planned, how Change, v CircuitVersio
 // without their documents.
 func (s *Store) Versions(ctx context.Context, sc Scope, circuit int64, before, limit int) ([]CircuitVersion, error) {
 	var rows []CircuitVersion
-	err := s.in(ctx, sc).Where("circuit_id = ? AND version < ?", circuit, before).Omit("document", "inverse").Order("version DESC").Limit(limit).Find(&rows).Error
+	err := s.in(ctx, sc).
+		Where("circuit_id = ? AND version < ?", circuit, before).
+		Omit("document", "inverse").
+		Order("version DESC").
+		Limit(limit).
+		Find(&rows).
+		Error
 	return rows, err
 }
 

@@ -59,9 +59,16 @@ func (s *Store) Occurrence(ctx context.Context, sc Scope, publicID string) (List
 
 func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any) ([]Listed, error) {
 	var rows []Listed
-	err := s.db.WithContext(ctx).Table("occurrence o").Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
+	err := s.db.WithContext(ctx).
+		Table("occurrence o").
+		Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
 		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
-		Where("o.studio_id = ?", sc.StudioID).Where(where, args...).Order("o.local_date, o.local_time, o.id").Limit(MaxOccurrences).Scan(&rows).Error
+		Where("o.studio_id = ?", sc.StudioID).
+		Where(where, args...).
+		Order("o.local_date, o.local_time, o.id").
+		Limit(MaxOccurrences).
+		Scan(&rows).
+		Error
 	return rows, err
 }
 
@@ -97,7 +104,8 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 	}
 	err := tx.Table("circuit c").Select("c.occurrence_id, c.public_id, v.document").
 		Joins("JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head").
-		Where("c.studio_id = ? AND c.occurrence_id IN ?", sc.StudioID, classes).Limit(MaxOccurrences).Scan(&circuits).Error
+		Where("c.studio_id = ? AND c.occurrence_id IN ?", sc.StudioID, classes).
+		Limit(MaxOccurrences).Scan(&circuits).Error
 	if err != nil {
 		return w, err
 	}
@@ -108,8 +116,13 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 		OccurrenceID int64
 		PublicID     string
 	}
-	err = tx.Table("run").Select("occurrence_id, public_id").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
-		Order("id").Limit(100 * MaxOccurrences).Scan(&runs).Error
+	err = tx.Table("run").
+		Select("occurrence_id, public_id").
+		Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
+		Order("id").
+		Limit(100 * MaxOccurrences).
+		Scan(&runs).
+		Error
 	if err != nil {
 		return w, err
 	}
@@ -120,8 +133,13 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 		OccurrenceID int64
 		N            int
 	}
-	err = tx.Table("log_line").Select("occurrence_id, COUNT(*) AS n").Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
-		Group("occurrence_id").Limit(MaxOccurrences).Scan(&lines).Error
+	err = tx.Table("log_line").
+		Select("occurrence_id, COUNT(*) AS n").
+		Where("studio_id = ? AND occurrence_id IN ?", sc.StudioID, classes).
+		Group("occurrence_id").
+		Limit(MaxOccurrences).
+		Scan(&lines).
+		Error
 	for _, r := range lines {
 		w.Logged[r.OccurrenceID] = r.N
 	}
@@ -158,7 +176,13 @@ type classRow struct {
 }
 
 func (r classRow) class() (Class, error) {
-	c := Class{Occurrence: r.Occurrence, PlacePublicID: r.PlacePublicID, PlaceName: r.PlaceName, MassUnit: r.MassUnit, Stamps: r.At}
+	c := Class{
+		Occurrence:    r.Occurrence,
+		PlacePublicID: r.PlacePublicID,
+		PlaceName:     r.PlaceName,
+		MassUnit:      r.MassUnit,
+		Stamps:        r.At,
+	}
 	if r.ID == 0 {
 		return c, ErrNotFound
 	}
@@ -174,8 +198,11 @@ func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Cla
 		Class           classRow `gorm:"embedded"`
 		CircuitPublicID *string
 	}
-	err := s.db.WithContext(ctx).Raw("SELECT "+classColumns+", c.public_id AS circuit_public_id FROM occurrence o"+classJoins+
-		" LEFT JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id WHERE o.studio_id = ? AND "+which, sc.StudioID, arg).Scan(&row).Error
+	err := s.db.WithContext(ctx).
+		Raw("SELECT "+classColumns+", c.public_id AS circuit_public_id FROM occurrence o"+classJoins+
+			" LEFT JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id WHERE o.studio_id = ? AND "+which, sc.StudioID, arg).
+		Scan(&row).
+		Error
 	if err != nil {
 		return Class{}, err
 	}
@@ -226,7 +253,16 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 }
 
 // laneColumns are what may be changed of a lane.
-var laneColumns = []string{"people", "body_decimal", "body_unit", "body_g", "body_known", "stature_decimal", "stature_unit", "stature_mm"}
+var laneColumns = []string{
+	"people",
+	"body_decimal",
+	"body_unit",
+	"body_g",
+	"body_known",
+	"stature_decimal",
+	"stature_unit",
+	"stature_mm",
+}
 
 // putLanes makes the lanes of a class what they are in a list.
 func putLanes(tx *gorm.DB, sc Scope, occurrence int64, lanes []OccurrenceLane) error {
@@ -324,7 +360,10 @@ func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (m
 		return out, nil
 	}
 	var rows []Participant
-	err := tx.Where("studio_id = ? AND public_id IN ? AND occurrence_id = ?", sc.StudioID, slices.Sorted(maps.Keys(subjects)), occurrence).Limit(MaxParticipants).Find(&rows).Error
+	err := tx.Where("studio_id = ? AND public_id IN ? AND occurrence_id = ?", sc.StudioID, slices.Sorted(maps.Keys(subjects)), occurrence).
+		Limit(MaxParticipants).
+		Find(&rows).
+		Error
 	for _, r := range rows {
 		out[r.PublicID] = r.ID
 	}
@@ -341,7 +380,9 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 		return err
 	}
 	var old LogLine
-	err = tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).Take(&old).Error
+	err = tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).
+		Take(&old).
+		Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return tx.Create(&next).Error
 	}
@@ -354,7 +395,25 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 	if err := overtake(tx, old, s.now().UTC()); err != nil {
 		return err
 	}
-	cols := []string{"Lane", "Variant", "Planned", "Done", "InForm", "Reserve", "Pain", "Joint", "Others", "LoadG", "Hold", "TooLight", "ResistanceG", "LibraryVersion", "Device", "N", "UpdatedAt"}
+	cols := []string{
+		"Lane",
+		"Variant",
+		"Planned",
+		"Done",
+		"InForm",
+		"Reserve",
+		"Pain",
+		"Joint",
+		"Others",
+		"LoadG",
+		"Hold",
+		"TooLight",
+		"ResistanceG",
+		"LibraryVersion",
+		"Device",
+		"N",
+		"UpdatedAt",
+	}
 	// Not Updates: that would stamp the line with now, and not with when it was typed.
 	return tx.Model(&old).Select(cols).UpdateColumns(next).Error
 }
@@ -366,9 +425,12 @@ func steadied(tx *gorm.DB, l *LogLine) (known bool, err error) {
 		return false, nil
 	}
 	for table, column := range map[string]string{"log_line": "updated_at", "log_line_past": "written_at"} {
-		mine := tx.Table(table).Where("studio_id = ? AND occurrence_id = ? AND device = ?", l.StudioID, l.OccurrenceID, l.Device).Session(&gorm.Session{})
+		mine := tx.Table(table).
+			Where("studio_id = ? AND occurrence_id = ? AND device = ?", l.StudioID, l.OccurrenceID, l.Device).
+			Session(&gorm.Session{})
 		var same int64
-		if err := mine.Where("n = ? AND subject = ? AND slot = ?", l.N, l.Subject, l.Slot).Count(&same).Error; err != nil || same > 0 {
+		if err := mine.Where("n = ? AND subject = ? AND slot = ?", l.N, l.Subject, l.Slot).Count(&same).Error; err != nil ||
+			same > 0 {
 			return same > 0, err
 		}
 		var before sql.NullTime
@@ -385,10 +447,26 @@ func steadied(tx *gorm.DB, l *LogLine) (known bool, err error) {
 // overtake keeps what does not stand in the log any more, the newest MaxPastOfLine of a
 // line.
 func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
-	p := LogLinePast{Row: Row{StudioID: l.StudioID}, OccurrenceID: l.OccurrenceID, Subject: l.Subject, Slot: l.Slot, Done: l.Done, InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain,
-		Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Device: l.Device, N: l.N, WrittenAt: l.UpdatedAt, CreatedAt: now}
+	p := LogLinePast{
+		Row:          Row{StudioID: l.StudioID},
+		OccurrenceID: l.OccurrenceID,
+		Subject:      l.Subject,
+		Slot:         l.Slot,
+		Done:         l.Done,
+		InForm:       l.InForm,
+		Reserve:      l.Reserve,
+		Pain:         l.Pain,
+		Joint:        l.Joint,
+		Others:       l.Others,
+		LoadG:        l.LoadG,
+		Device:       l.Device,
+		N:            l.N,
+		WrittenAt:    l.UpdatedAt,
+		CreatedAt:    now,
+	}
 	var ids []int64
-	of := tx.Model(&LogLinePast{}).Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", l.StudioID, l.OccurrenceID, l.Subject, l.Slot)
+	of := tx.Model(&LogLinePast{}).
+		Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", l.StudioID, l.OccurrenceID, l.Subject, l.Slot)
 	if err := of.Order("id DESC").Limit(2*MaxPastOfLine).Pluck("id", &ids).Error; err != nil {
 		return err
 	}
@@ -414,15 +492,26 @@ func (s *Store) LoggedLines(ctx context.Context, sc Scope, occurrence int64) ([]
 	var rows []LoggedLine
 	err := s.db.WithContext(ctx).Table("log_line l").
 		Select("l.*, (SELECT COUNT(*) FROM log_line_past p WHERE p.studio_id = l.studio_id AND p.occurrence_id = l.occurrence_id AND p.subject = l.subject AND p.slot = l.slot) AS overtaken").
-		Where("l.studio_id = ? AND l.occurrence_id = ?", sc.StudioID, occurrence).Order("l.id").Limit(MaxLogLines).Scan(&rows).Error
+		Where("l.studio_id = ? AND l.occurrence_id = ?", sc.StudioID, occurrence).
+		Order("l.id").Limit(MaxLogLines).Scan(&rows).Error
 	return rows, err
 }
 
 // Overtaken lists what was typed in a line of the log and does not stand there any more,
 // the newest first.
-func (s *Store) Overtaken(ctx context.Context, sc Scope, occurrence int64, subject, slot string) ([]LogLinePast, error) {
+func (s *Store) Overtaken(
+	ctx context.Context,
+	sc Scope,
+	occurrence int64,
+	subject, slot string,
+) ([]LogLinePast, error) {
 	var rows []LogLinePast
-	err := s.in(ctx, sc).Where("occurrence_id = ? AND subject = ? AND slot = ?", occurrence, subject, slot).Order("id DESC").Limit(MaxPastOfLine).Find(&rows).Error
+	err := s.in(ctx, sc).
+		Where("occurrence_id = ? AND subject = ? AND slot = ?", occurrence, subject, slot).
+		Order("id DESC").
+		Limit(MaxPastOfLine).
+		Find(&rows).
+		Error
 	return rows, err
 }
 
@@ -460,8 +549,11 @@ type pastRow struct {
 func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
 	past := progress.Past{Day: dayOf(c.LocalDate)}
 	var rows []pastRow
-	err := s.db.WithContext(ctx).Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "day": c.LocalDate, "time": c.LocalTime,
-		"lines": maxPastLines, "plans": maxPastCircuits}).Scan(&rows).Error
+	err := s.db.WithContext(ctx).
+		Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "day": c.LocalDate, "time": c.LocalTime,
+			"lines": maxPastLines, "plans": maxPastCircuits}).
+		Scan(&rows).
+		Error
 	if err != nil {
 		return past, err
 	}
@@ -484,7 +576,8 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		}
 		past.Known = append(past.Known, d.Known...)
 		for _, o := range d.Overruled {
-			past.Overruled = append(past.Overruled, progress.Overrule{Day: dayOf(r.LocalDate), Lane: o.Lane, What: o.What})
+			past.Overruled = append(past.Overruled,
+				progress.Overrule{Day: dayOf(r.LocalDate), Lane: o.Lane, What: o.What})
 		}
 		if len(past.Last) < progress.LastClasses {
 			past.Last = append(past.Last, circuit.Used(d))
@@ -498,9 +591,24 @@ func dayOf(date time.Time) int { return int(date.Unix() / (24 * 60 * 60)) }
 
 // Past gives the line as the core reads it, of a day and somebody's name.
 func (l LogLine) Past(date time.Time, who string) progress.Line {
-	return progress.Line{Day: dayOf(date), Lane: moves.Lane(l.Lane), Who: who, Variant: l.Variant, Hold: moves.HoldID(l.Hold),
-		Set: strength.Set{Planned: l.Planned, Done: l.Done, InForm: l.InForm, Reserve: l.Reserve}, Pain: progress.Pain(l.Pain),
-		Joint: l.Joint, Others: l.Others, Load: measure.Mass(l.LoadG), TooLight: l.TooLight}
+	return progress.Line{
+		Day:     dayOf(date),
+		Lane:    moves.Lane(l.Lane),
+		Who:     who,
+		Variant: l.Variant,
+		Hold:    moves.HoldID(l.Hold),
+		Set: strength.Set{
+			Planned: l.Planned,
+			Done:    l.Done,
+			InForm:  l.InForm,
+			Reserve: l.Reserve,
+		},
+		Pain:     progress.Pain(l.Pain),
+		Joint:    l.Joint,
+		Others:   l.Others,
+		Load:     measure.Mass(l.LoadG),
+		TooLight: l.TooLight,
+	}
 }
 
 // maxSessions bounds how far back a group's sessions are read.
@@ -517,7 +625,9 @@ func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]strin
 	err := s.db.WithContext(ctx).Table("log_line l").Select("l.occurrence_id, l.variant").
 		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
 		Where("l.studio_id = ? AND o.series_id = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.SeriesID, c.LocalDate, c.LocalTime).
-		Group("l.occurrence_id, l.variant").Order("o.local_date DESC, o.local_time DESC, l.occurrence_id DESC, MIN(l.id) DESC").Limit(24 * maxSessions).Scan(&rows).Error
+		Group("l.occurrence_id, l.variant").
+		Order("o.local_date DESC, o.local_time DESC, l.occurrence_id DESC, MIN(l.id) DESC").
+		Limit(24 * maxSessions).Scan(&rows).Error
 	out := [][]string{}
 	for i := len(rows) - 1; i >= 0; i-- {
 		if i == len(rows)-1 || rows[i].OccurrenceID != rows[i+1].OccurrenceID {

@@ -26,7 +26,8 @@ func Away(err error) bool {
 		return slices.Contains(away, my.Number)
 	}
 	var timeout interface{ Timeout() bool }
-	return errors.Is(err, driver.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) || errors.Is(err, context.DeadlineExceeded) ||
+	return errors.Is(err, driver.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) ||
+		errors.Is(err, context.DeadlineExceeded) ||
 		errors.As(err, &timeout)
 }
 
@@ -37,7 +38,8 @@ func NoRoom(err error) bool {
 		return false
 	}
 	// A file that cannot be written tells the system's number: 28 is ENOSPC.
-	return slices.Contains(noRoom, my.Number) || strings.Contains(my.Message, "rrcode: 28") || strings.Contains(my.Message, "rrno: 28")
+	return slices.Contains(noRoom, my.Number) || strings.Contains(my.Message, "rrcode: 28") ||
+		strings.Contains(my.Message, "rrno: 28")
 }
 
 var errReadOnly = &driver.MySQLError{Number: 1290, Message: "the database is read-only"}
@@ -58,5 +60,6 @@ func Cause(err error) string {
 	if !errors.As(err, &my) || Away(err) || NoRoom(err) || ReadOnly(err) {
 		return err.Error()
 	}
-	return strings.ReplaceAll(err.Error(), my.Error(), fmt.Sprintf("error %d (%s) of the database", my.Number, my.SQLState[:]))
+	return strings.ReplaceAll(err.Error(), my.Error(),
+		fmt.Sprintf("error %d (%s) of the database", my.Number, my.SQLState[:]))
 }

@@ -141,10 +141,12 @@ func (st Stock) Core() kit.Stock {
 		out.Implements = append(out.Implements, i.Details.Known(x))
 	}
 	for _, o := range st.Objects {
-		out.Objects = append(out.Objects, o.Details.Known(kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs}))
+		out.Objects = append(out.Objects,
+			o.Details.Known(kit.Object{ID: o.PublicID, Mass: measure.Mass(o.MassG), Count: o.Count, Use: o.UseAs}))
 	}
 	for _, c := range st.Containers {
-		out.Containers = append(out.Containers, c.Details.Known(kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)}))
+		out.Containers = append(out.Containers,
+			c.Details.Known(kit.Container{ID: c.PublicID, Mass: measure.Mass(c.MassG), Max: measure.Mass(c.MaxG)}))
 	}
 	return out.Memoized()
 }
@@ -189,8 +191,14 @@ func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64
 		return out, nil
 	}
 	var rows []stockRow
-	err := s.db.WithContext(ctx).Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3*MaxItems*len(places) + 1}).Scan(&rows).Error
-	slices.SortFunc(rows, func(a, b stockRow) int { return cmp.Or(cmp.Compare(a.Sort, b.Sort), cmp.Compare(a.ID, b.ID)) })
+	err := s.db.WithContext(ctx).
+		Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3*MaxItems*len(places) + 1}).
+		Scan(&rows).
+		Error
+	slices.SortFunc(
+		rows,
+		func(a, b stockRow) int { return cmp.Or(cmp.Compare(a.Sort, b.Sort), cmp.Compare(a.ID, b.ID)) },
+	)
 	for _, r := range rows {
 		st := out[r.PlaceID]
 		switch r.Sort {
@@ -227,9 +235,32 @@ type item interface{ Implement | Object | Container }
 
 // The columns of a thing that may be changed.
 var (
-	implementColumns = []string{"Name", "Kind", "MassDecimal", "MassUnit", "MassG", "HeightDecimal", "HeightUnit", "HeightMm", "Count", "Checked", "Details", "RetiredAt"}
+	implementColumns = []string{
+		"Name",
+		"Kind",
+		"MassDecimal",
+		"MassUnit",
+		"MassG",
+		"HeightDecimal",
+		"HeightUnit",
+		"HeightMm",
+		"Count",
+		"Checked",
+		"Details",
+		"RetiredAt",
+	}
 	objectColumns    = []string{"Name", "UseAs", "MassDecimal", "MassUnit", "MassG", "Count", "Details", "RetiredAt"}
-	containerColumns = []string{"Name", "MassDecimal", "MassUnit", "MassG", "MaxDecimal", "MaxUnit", "MaxG", "Details", "RetiredAt"}
+	containerColumns = []string{
+		"Name",
+		"MassDecimal",
+		"MassUnit",
+		"MassG",
+		"MaxDecimal",
+		"MaxUnit",
+		"MaxG",
+		"Details",
+		"RetiredAt",
+	}
 )
 
 // Thing is a row of a place's stock: an Implement, Object or Container.
@@ -280,7 +311,11 @@ func (s *Store) retire(model any) func(tx *gorm.DB, sc Scope, place, publicID st
 		if err != nil {
 			return err
 		}
-		err = found(tx.Model(model).Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).Update("retired_at", s.now().UTC()))
+		err = found(
+			tx.Model(model).
+				Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).
+				Update("retired_at", s.now().UTC()),
+		)
 		if err != nil {
 			return err
 		}

@@ -69,7 +69,10 @@ func (s *Store) teach(ctx context.Context, sc Scope, change func(tx *gorm.DB, st
 			h.Write([]byte{0})
 			h.Write(r.Variant)
 		}
-		return tx.Model(&st).Select("Style", "LibraryStamp").Updates(Studio{Style: st.Style, LibraryStamp: hex.EncodeToString(h.Sum(nil))}).Error
+		return tx.Model(&st).
+			Select("Style", "LibraryStamp").
+			Updates(Studio{Style: st.Style, LibraryStamp: hex.EncodeToString(h.Sum(nil))}).
+			Error
 	})
 }
 
@@ -103,7 +106,10 @@ func (s *Store) PutOwnMoves(ctx context.Context, sc Scope, stamp *string, varian
 				}
 				err = tx.Create(&OwnMove{Row: Row{StudioID: sc.StudioID}, PublicID: id, Variant: variants[id]}).Error
 			case err == nil:
-				err = tx.Model(&old).Select("Variant", "UpdatedAt").Updates(OwnMove{Variant: variants[id], UpdatedAt: s.now().UTC()}).Error
+				err = tx.Model(&old).
+					Select("Variant", "UpdatedAt").
+					Updates(OwnMove{Variant: variants[id], UpdatedAt: s.now().UTC()}).
+					Error
 			}
 			if err != nil {
 				return err

@@ -37,12 +37,15 @@ func (s *Store) Stamps(ctx context.Context, sc Scope, circuit string) (Stamps, e
 		Stamps
 		Found bool
 	}
-	err := s.db.WithContext(ctx).Raw(`SELECT c.id AS circuit, c.head, p.id AS place, p.stamp AS place_at, st.library_stamp AS library, s.id AS series, s.stamp AS series_at, TRUE AS found
+	err := s.db.WithContext(ctx).
+		Raw(`SELECT c.id AS circuit, c.head, p.id AS place, p.stamp AS place_at, st.library_stamp AS library, s.id AS series, s.stamp AS series_at, TRUE AS found
 		FROM circuit c JOIN occurrence o ON o.studio_id = c.studio_id AND o.id = c.occurrence_id
 		JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id
 		JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id
 		JOIN studio st ON st.id = c.studio_id
-		WHERE c.studio_id = ? AND c.public_id = ?`, sc.StudioID, circuit).Scan(&row).Error
+		WHERE c.studio_id = ? AND c.public_id = ?`, sc.StudioID, circuit).
+		Scan(&row).
+		Error
 	if err == nil && !row.Found {
 		err = ErrNotFound
 	}
@@ -63,9 +66,14 @@ func raisePlace(tx *gorm.DB, sc Scope, id int64) error {
 // changed.
 func (s *Store) seriesNamed(tx *gorm.DB, sc Scope, name string) (int64, error) {
 	var r sql.Result
-	r, err := tx.Statement.ConnPool.ExecContext(tx.Statement.Context,
+	r, err := tx.Statement.ConnPool.ExecContext(
+		tx.Statement.Context,
 		"INSERT INTO series (studio_id, name, stamp, created_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id), stamp = VALUES(stamp)",
-		sc.StudioID, name, newStamp(), s.now().UTC())
+		sc.StudioID,
+		name,
+		newStamp(),
+		s.now().UTC(),
+	)
 	if err != nil {
 		return 0, err
 	}

@@ -130,7 +130,10 @@ func (s *Store) Ready(ctx context.Context) error {
 	if closed {
 		return errReadOnly
 	}
-	_, err = c.ExecContext(ctx, "CREATE OR REPLACE TEMPORARY TABLE ready (filler LONGTEXT) ENGINE=Aria AS SELECT REPEAT('x', 1 << 20) AS filler")
+	_, err = c.ExecContext(
+		ctx,
+		"CREATE OR REPLACE TEMPORARY TABLE ready (filler LONGTEXT) ENGINE=Aria AS SELECT REPEAT('x', 1 << 20) AS filler",
+	)
 	_, dropped := c.ExecContext(context.WithoutCancel(ctx), "DROP TEMPORARY TABLE IF EXISTS ready")
 	return errors.Join(err, dropped)
 }
@@ -236,16 +239,19 @@ func (s *Store) schema(ctx context.Context) (have, want int64, err error) {
 		return 0, 0, err
 	}
 	var there int
-	err = s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = '"+versionTable+"'").Scan(&there)
+	err = s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = '"+versionTable+"'").
+		Scan(&there)
 	if err != nil || there == 0 {
 		return 0, want, err
 	}
-	err = s.sql.QueryRowContext(ctx, "SELECT COALESCE(MAX(version_id), 0) FROM "+versionTable+" WHERE is_applied").Scan(&have)
+	err = s.sql.QueryRowContext(ctx, "SELECT COALESCE(MAX(version_id), 0) FROM "+versionTable+" WHERE is_applied").
+		Scan(&have)
 	return have, want, err
 }
 
 func newer(have, want int64) error {
-	return fmt.Errorf("%w: the database is at %d, this program knows %d only: run a newer nimbleanvil", ErrSchema, have, want)
+	return fmt.Errorf("%w: the database is at %d, this program knows %d only: run a newer nimbleanvil", ErrSchema,
+		have, want)
 }
 
 // CheckSchema gives ErrSchema with what to run when the schema is older or newer
@@ -256,7 +262,8 @@ func (s *Store) CheckSchema(ctx context.Context) error {
 	case err != nil:
 		return err
 	case have < want:
-		return fmt.Errorf("%w: the database is at %d, the program needs %d: run nimbleanvil migrate", ErrSchema, have, want)
+		return fmt.Errorf("%w: the database is at %d, the program needs %d: run nimbleanvil migrate", ErrSchema, have,
+			want)
 	case have > want:
 		return newer(have, want)
 	}

@@ -115,7 +115,14 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 		return err
 	}
 	for _, o := range classes[0] {
-		k := ClassRows{Occurrence: o, PlacePublicID: places[o.PlaceID], Lanes: lanes[o.ID], People: people[o.ID], Lines: lines[o.ID], Past: past[o.ID]}
+		k := ClassRows{
+			Occurrence:    o,
+			PlacePublicID: places[o.PlaceID],
+			Lanes:         lanes[o.ID],
+			People:        people[o.ID],
+			Lines:         lines[o.ID],
+			Past:          past[o.ID],
+		}
 		for _, c := range circuits[o.ID] {
 			k.Circuit, k.Versions = &c, versions[c.ID]
 		}
@@ -190,7 +197,12 @@ func (i *importer) found(model any, parent string, ids []string) (map[string]key
 	out := map[string]keyed{}
 	for some := range slices.Chunk(ids, manyRows) {
 		var rows []keyed
-		err := i.tx.Model(model).Select("id, public_id, "+parent+" AS parent").Where("studio_id = ? AND public_id IN ?", i.sc.StudioID, some).Limit(manyRows).Scan(&rows).Error
+		err := i.tx.Model(model).
+			Select("id, public_id, "+parent+" AS parent").
+			Where("studio_id = ? AND public_id IN ?", i.sc.StudioID, some).
+			Limit(manyRows).
+			Scan(&rows).
+			Error
 		if err != nil {
 			return nil, err
 		}
@@ -203,7 +215,13 @@ func (i *importer) found(model any, parent string, ids []string) (map[string]key
 
 // insertMissing makes those rows that are not there by their ids outside, and gives the
 // keys of all of them and which were made.
-func insertMissing[T any](i *importer, parent string, rows []T, id func(T) string, count *int) (keys map[string]keyed, made map[string]bool, err error) {
+func insertMissing[T any](
+	i *importer,
+	parent string,
+	rows []T,
+	id func(T) string,
+	count *int,
+) (keys map[string]keyed, made map[string]bool, err error) {
 	ids := make([]string, 0, len(rows))
 	for _, r := range rows {
 		ids = append(ids, id(r))
@@ -288,18 +306,26 @@ func (i *importer) places(e Everything) error {
 	}
 	_, _, err = insertMissing(i, "place_id", implements, func(r Implement) string { return r.PublicID }, &i.done.Items)
 	_, _, err2 := insertMissing(i, "place_id", objects, func(r Object) string { return r.PublicID }, &i.done.Items)
-	_, _, err3 := insertMissing(i, "place_id", containers, func(r Container) string { return r.PublicID }, &i.done.Items)
+	_, _, err3 := insertMissing(
+		i,
+		"place_id",
+		containers,
+		func(r Container) string { return r.PublicID },
+		&i.done.Items,
+	)
 	if err := errors.Join(err, err2, err3); err != nil {
 		return err
 	}
-	return errors.Join(i.checkCapacity(&OwnMove{}, "", MaxOwnMoves), i.checkCapacity(&Place{}, "", MaxPlaces), i.checkCapacity(&Implement{}, "place_id", MaxItems),
-		i.checkCapacity(&Object{}, "place_id", MaxItems), i.checkCapacity(&Container{}, "place_id", MaxItems))
+	return errors.Join(i.checkCapacity(&OwnMove{}, "", MaxOwnMoves), i.checkCapacity(&Place{}, "", MaxPlaces),
+		i.checkCapacity(&Implement{}, "place_id", MaxItems), i.checkCapacity(&Object{}, "place_id", MaxItems),
+		i.checkCapacity(&Container{}, "place_id", MaxItems))
 }
 
 // raise changes the stamp of everything, since anything may have changed.
 func (i *importer) raise() error {
 	err := i.tx.Model(&Place{}).Where("studio_id = ?", i.sc.StudioID).Update("stamp", newStamp()).Error
-	return errors.Join(err, i.tx.Model(&Series{}).Where("studio_id = ?", i.sc.StudioID).Update("stamp", newStamp()).Error)
+	return errors.Join(err,
+		i.tx.Model(&Series{}).Where("studio_id = ?", i.sc.StudioID).Update("stamp", newStamp()).Error)
 }
 
 // classes brings classes with all that belongs to them.
@@ -341,7 +367,13 @@ func (i *importer) classes(s *Store, all []ClassRows) error {
 	if err := create(i, lanes); err != nil {
 		return err
 	}
-	who, _, err := insertMissing(i, "occurrence_id", people, func(r Participant) string { return r.PublicID }, &i.done.People)
+	who, _, err := insertMissing(
+		i,
+		"occurrence_id",
+		people,
+		func(r Participant) string { return r.PublicID },
+		&i.done.People,
+	)
 	if err != nil {
 		return err
 	}
@@ -391,7 +423,12 @@ func (i *importer) having(model any, all []ClassRows) (map[int64]bool, error) {
 		for _, k := range some {
 			ids = append(ids, k.ID)
 		}
-		err := i.tx.Model(model).Distinct("occurrence_id").Where("studio_id = ? AND occurrence_id IN ?", i.sc.StudioID, ids).Limit(manyRows).Pluck("occurrence_id", &has).Error
+		err := i.tx.Model(model).
+			Distinct("occurrence_id").
+			Where("studio_id = ? AND occurrence_id IN ?", i.sc.StudioID, ids).
+			Limit(manyRows).
+			Pluck("occurrence_id", &has).
+			Error
 		if err != nil {
 			return nil, err
 		}
@@ -424,7 +461,13 @@ func (i *importer) circuits(all []ClassRows) error {
 			rows = append(rows, c)
 		}
 	}
-	keys, made, err := insertMissing(i, "occurrence_id", rows, func(r Circuit) string { return r.PublicID }, &i.done.Circuits)
+	keys, made, err := insertMissing(
+		i,
+		"occurrence_id",
+		rows,
+		func(r Circuit) string { return r.PublicID },
+		&i.done.Circuits,
+	)
 	if err != nil {
 		return err
 	}

@@ -47,7 +47,11 @@ func Read(b []byte) (tree any, faults []problem.Field, p *problem.Problem) {
 		return nil, nil, malformed(fmt.Sprintf("byte %d is not UTF-8", firstInvalid(b)+1))
 	}
 	low := bytes.ToLower(b)
-	r := &reader{dec: jsontext.NewDecoder(bytes.NewReader(b), jsontext.AllowDuplicateNames(true), jsontext.AllowInvalidUTF8(true)), escapes: bytes.Contains(low, []byte(`\ud`))}
+	r := &reader{
+		dec: jsontext.NewDecoder(bytes.NewReader(b), jsontext.AllowDuplicateNames(true),
+			jsontext.AllowInvalidUTF8(true)),
+		escapes: bytes.Contains(low, []byte(`\ud`)),
+	}
 	tree, err := r.value("body")
 	if err == nil {
 		if _, end := r.dec.ReadToken(); !errors.Is(end, io.EOF) {
@@ -244,7 +248,9 @@ func plain(b []byte) []byte {
 			for end < len(b) && strings.IndexByte("0123456789.eE+-", b[end]) >= 0 {
 				end++
 			}
-			if f, err := strconv.ParseFloat(string(b[i:end]), 64); err == nil && bytes.ContainsAny(b[i:end], ".eE") && f == math.Trunc(f) && math.Abs(f) < exactInFloat {
+			if f, err := strconv.ParseFloat(string(b[i:end]), 64); err == nil && bytes.ContainsAny(b[i:end], ".eE") &&
+				f == math.Trunc(f) &&
+				math.Abs(f) < exactInFloat {
 				out = strconv.AppendInt(append(out, b[done:i]...), int64(f), 10)
 				done = end
 			}

@@ -11,13 +11,31 @@ import (
 // since says what is other in a circuit than in an earlier answer about it.
 func (c *Circuit) since(before Circuit) Change {
 	now, old := c.Plan, before.Plan
-	out := Change{From: before.Tag, Tag: c.Tag, Version: c.Version, CanUndo: c.CanUndo, CanRedo: c.CanRedo, Document: c.Document,
-		Plan: PlanChange{TotalMs: now.TotalMs, ClassMs: now.ClassMs, SlackMs: now.SlackMs, Fits: now.Fits, Why: now.Why, SlotIDs: []string{}, Slots: []SlotChange{},
-			Pressure: other(now.Pressure, old.Pressure), Balance: other(now.Balance, old.Balance), Flags: other(now.Flags, old.Flags)}}
+	out := Change{
+		From:     before.Tag,
+		Tag:      c.Tag,
+		Version:  c.Version,
+		CanUndo:  c.CanUndo,
+		CanRedo:  c.CanRedo,
+		Document: c.Document,
+		Plan: PlanChange{
+			TotalMs:  now.TotalMs,
+			ClassMs:  now.ClassMs,
+			SlackMs:  now.SlackMs,
+			Fits:     now.Fits,
+			Why:      now.Why,
+			SlotIDs:  []string{},
+			Slots:    []SlotChange{},
+			Pressure: other(now.Pressure, old.Pressure),
+			Balance:  other(now.Balance, old.Balance),
+			Flags:    other(now.Flags, old.Flags),
+		},
+	}
 	if !reflect.DeepEqual(c.Occurrence, before.Occurrence) {
 		out.Occurrence = &c.Occurrence
 	}
-	out.Items, out.Notes, out.Decided = other(c.Items, before.Items), other(c.Notes, before.Notes), other(c.Decided, before.Decided)
+	out.Items, out.Notes = other(c.Items, before.Items), other(c.Notes, before.Notes)
+	out.Decided = other(c.Decided, before.Decided)
 	if !reflect.DeepEqual(now.Order, old.Order) {
 		out.Plan.Order = &now.Order
 	}
@@ -35,11 +53,25 @@ func (c *Circuit) since(before Circuit) Change {
 
 // slotSince says what is other in a slot.
 func slotSince(s, before circuit.SlotPlan) SlotChange {
-	out := SlotChange{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
-		Lanes: []moves.Lane{}, Cells: []circuit.Cell{}, Shorts: s.Shorts}
+	out := SlotChange{
+		ID:      s.ID,
+		Pattern: s.Pattern,
+		WorkMs:  s.WorkMs,
+		SlotMs:  s.SlotMs,
+		RestMs:  s.RestMs,
+		RestWhy: s.RestWhy,
+		Grown:   s.Grown,
+		LearnMs: s.LearnMs,
+		Lanes:   []moves.Lane{},
+		Cells:   []circuit.Cell{},
+		Shorts:  s.Shorts,
+	}
 	for _, c := range s.Cells {
 		out.Lanes = append(out.Lanes, c.Lane)
-		if !slices.ContainsFunc(before.Cells, func(o circuit.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) }) {
+		if !slices.ContainsFunc(
+			before.Cells,
+			func(o circuit.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) },
+		) {
 			out.Cells = append(out.Cells, c)
 		}
 	}

@@ -197,9 +197,19 @@ func (s Studio) contextOf(ctx context.Context, c store.Class) (circuit.Context, 
 func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) keptCircuit {
 	plan := circuit.Look(v.Document, v.Context)
 	plan.Order.Events = []cue.Event{} // every second of every lane is for a run
-	c := &Circuit{ID: v.Planned.Circuit.PublicID, Tag: s.tag(at), Version: version.Version, CanUndo: version.UndoTo != nil, CanRedo: version.RedoTo != nil,
-		Occurrence: occurrenceOf(v.Class), Document: v.Document, Plan: plan, Items: v.Place.items(), Notes: v.Notes,
-		Decided: circuit.Decisions(v.Document, v.Context)}
+	c := &Circuit{
+		ID:         v.Planned.Circuit.PublicID,
+		Tag:        s.tag(at),
+		Version:    version.Version,
+		CanUndo:    version.UndoTo != nil,
+		CanRedo:    version.RedoTo != nil,
+		Occurrence: occurrenceOf(v.Class),
+		Document:   v.Document,
+		Plan:       plan,
+		Items:      v.Place.items(),
+		Notes:      v.Notes,
+		Decided:    circuit.Decisions(v.Document, v.Context),
+	}
 	out := keptCircuit{value: c}
 	if ctx.Err() == nil && at != (store.Stamps{}) { // what was cut short is nobody's answer
 		s.kept.circuits.Set(c.Tag, out)
@@ -265,7 +275,13 @@ func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wro
 	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...).Under("brief") {
 		wrong.Note(f.Path, f.Message, nil)
 	}
-	return circuit.Brief{Context: against, Format: in.Format, Bans: in.Bans, Known: in.Known, Overruled: in.Overruled}, wrong.Err()
+	return circuit.Brief{
+		Context:   against,
+		Format:    in.Format,
+		Bans:      in.Bans,
+		Known:     in.Known,
+		Overruled: in.Overruled,
+	}, wrong.Err()
 }
 
 func none(w []why.Why) []why.Why {
@@ -326,7 +342,13 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 		out.Circuit = &c
 		return out, err
 	}
-	v := view{Planned: store.Planned{Circuit: store.Circuit{PublicID: id}, Class: with}, Document: p.Document, Context: b.Context, Place: Place{}, Notes: out.Notes}
+	v := view{
+		Planned:  store.Planned{Circuit: store.Circuit{PublicID: id}, Class: with},
+		Document: p.Document,
+		Context:  b.Context,
+		Place:    Place{},
+		Notes:    out.Notes,
+	}
 	if v.Place, err = s.placeOf(ctx, class); err != nil {
 		return Proposed{}, err
 	}
@@ -361,7 +383,12 @@ func (by changing) how(r Revision) store.Change {
 }
 
 // changeFrom is change with what it is worked out from read already.
-func (s Studio) changeFrom(ctx context.Context, p store.Planned, r Revision, by changing) (keptCircuit, *Circuit, error) {
+func (s Studio) changeFrom(
+	ctx context.Context,
+	p store.Planned,
+	r Revision,
+	by changing,
+) (keptCircuit, *Circuit, error) {
 	return s.append(ctx, p, by.how(r), func(v view) (store.CircuitVersion, circuit.Document, error) {
 		list, err := by.work(v)
 		if err != nil {
@@ -383,7 +410,12 @@ func (s Studio) changeFrom(ctx context.Context, p store.Planned, r Revision, by 
 
 // append works a version out from the one it comes from, adds it, and gives the circuit
 // after, with the one before where that is known.
-func (s Studio) append(ctx context.Context, p store.Planned, how store.Change, work func(view) (store.CircuitVersion, circuit.Document, error)) (keptCircuit, *Circuit, error) {
+func (s Studio) append(
+	ctx context.Context,
+	p store.Planned,
+	how store.Change,
+	work func(view) (store.CircuitVersion, circuit.Document, error),
+) (keptCircuit, *Circuit, error) {
 	id := p.Circuit.PublicID
 	if p.Stored {
 		c, err := s.circuit(ctx, id)
@@ -434,7 +466,12 @@ func edited(c keptCircuit, before *Circuit, err error) (Edited, error) {
 	return Edited{Change: &change}, nil
 }
 
-func versionRow(kind string, d circuit.Document, ops, inverse []circuit.Op, undo, redo *int) (store.CircuitVersion, error) {
+func versionRow(
+	kind string,
+	d circuit.Document,
+	ops, inverse []circuit.Op,
+	undo, redo *int,
+) (store.CircuitVersion, error) {
 	v := store.CircuitVersion{Kind: kind, UndoTo: undo, RedoTo: redo}
 	var err error
 	if v.Document, err = circuit.Encode(d); err != nil {
@@ -459,7 +496,8 @@ func (s Studio) Redo(ctx context.Context, id string, r Revision) (Edited, error)
 
 // Edit edits a version.
 func (s Studio) Edit(ctx context.Context, id string, in EditInput) (Edited, error) {
-	return edited(s.change(ctx, id, in.Revision, changing{kind: "edit", work: func(view) ([]circuit.Op, error) { return in.Ops, nil }}))
+	return edited(s.change(ctx, id, in.Revision,
+		changing{kind: "edit", work: func(view) ([]circuit.Op, error) { return in.Ops, nil }}))
 }
 
 // Options lists what could stand in a lane of a slot.
@@ -492,7 +530,13 @@ func (s Studio) step(ctx context.Context, id string, r Revision, kind string) (E
 			return head, v.Document, fault.List{{Path: "base", Message: "there is nothing to " + kind, Value: r.Base}}
 		}
 		here := head.Version
-		next := store.CircuitVersion{Kind: kind, Document: target.Document, Notes: target.Notes, UndoTo: target.UndoTo, RedoTo: &here}
+		next := store.CircuitVersion{
+			Kind:     kind,
+			Document: target.Document,
+			Notes:    target.Notes,
+			UndoTo:   target.UndoTo,
+			RedoTo:   &here,
+		}
 		d, err := circuit.Decode(target.Document)
 		if err != nil {
 			return next, d, err
@@ -535,11 +579,19 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 	defer back()
 	return edited(s.change(ctx, id, in.Revision, changing{kind: "edit", work: func(v view) ([]circuit.Op, error) {
 		if len(v.Document.Slots) >= circuit.MaxSlots {
-			return nil, fault.List{{Path: "pattern", Message: "a circuit has at most " + strconv.Itoa(circuit.MaxSlots) + " slots", Value: in.Pattern}}
+			return nil, fault.List{
+				{
+					Path:    "pattern",
+					Message: "a circuit has at most " + strconv.Itoa(circuit.MaxSlots) + " slots",
+					Value:   in.Pattern,
+				},
+			}
 		}
 		slot, ok := circuit.NewSlot(v.Document, v.Context, in.Pattern)
 		if !ok {
-			return nil, fault.List{{Path: "pattern", Message: "no move of this pattern suits every lane with this kit", Value: in.Pattern}}
+			return nil, fault.List{
+				{Path: "pattern", Message: "no move of this pattern suits every lane with this kit", Value: in.Pattern},
+			}
 		}
 		place := min(in.Place, len(v.Document.Slots))
 		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, ctx.Err()
@@ -568,9 +620,14 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 	if err != nil || !out.Feasible {
 		return out, err
 	}
-	c, _, err := s.changeFrom(ctx, p, in.Revision, changing{kind: "propose", with: &with, notes: out.Notes, work: func(view) ([]circuit.Op, error) {
-		return []circuit.Op{{Kind: circuit.Replace, Document: &proposal.Document}}, nil
-	}})
+	c, _, err := s.changeFrom(
+		ctx,
+		p,
+		in.Revision,
+		changing{kind: "propose", with: &with, notes: out.Notes, work: func(view) ([]circuit.Op, error) {
+			return []circuit.Op{{Kind: circuit.Replace, Document: &proposal.Document}}, nil
+		}},
+	)
 	out.Circuit = c.value
 	return out, err
 }
@@ -594,13 +651,25 @@ func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome,
 	if err != nil {
 		return TakeHome{}, err
 	}
-	spec := circuit.LaneSpec{Lane: moves.Lane(lane), People: 1, Body: circuit.DefaultBody, Stature: circuit.DefaultStature, BodyUnknown: true}
+	spec := circuit.LaneSpec{
+		Lane:        moves.Lane(lane),
+		People:      1,
+		Body:        circuit.DefaultBody,
+		Stature:     circuit.DefaultStature,
+		BodyUnknown: true,
+	}
 	for _, l := range occurrenceOf(v.Class).context(p).Lanes {
 		if l.Lane == spec.Lane {
 			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
 		}
 	}
-	home := circuit.Context{Library: p.library, Stock: p.stock, Lanes: []circuit.LaneSpec{spec}, Minutes: v.Class.Minutes, Past: past}
+	home := circuit.Context{
+		Library: p.library,
+		Stock:   p.stock,
+		Lanes:   []circuit.LaneSpec{spec},
+		Minutes: v.Class.Minutes,
+		Past:    past,
+	}
 	d, notes := circuit.TakeHome(d, home)
 	return TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}, nil
 }

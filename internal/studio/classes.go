@@ -95,20 +95,45 @@ func lanesOf(in []LaneInput, unit measure.Unit, at string, wrong *fault.List) []
 	}
 	out := make([]store.OccurrenceLane, 0, len(lanes))
 	for _, l := range lanes {
-		out = append(out, store.OccurrenceLane{Lane: string(l.Lane), People: l.People, BodyDecimal: l.Body.Decimal, BodyUnit: string(l.Body.Unit), BodyG: l.Body.Whole,
-			BodyKnown: l.BodyKnown, StatureDecimal: l.Stature.Decimal, StatureUnit: string(l.Stature.Unit), StatureMm: l.Stature.Whole})
+		out = append(out, store.OccurrenceLane{
+			Lane:           string(l.Lane),
+			People:         l.People,
+			BodyDecimal:    l.Body.Decimal,
+			BodyUnit:       string(l.Body.Unit),
+			BodyG:          l.Body.Whole,
+			BodyKnown:      l.BodyKnown,
+			StatureDecimal: l.Stature.Decimal,
+			StatureUnit:    string(l.Stature.Unit),
+			StatureMm:      l.Stature.Whole,
+		})
 	}
 	return out
 }
 
 func occurrenceOf(c store.Class) Occurrence {
-	o := Occurrence{ID: c.PublicID, Name: c.Name, Date: c.LocalDate.Format(time.DateOnly), Time: c.LocalTime, TimeZone: c.TimeZone,
-		StartMs: startOf(c.Occurrence).UnixMilli(), Minutes: c.Minutes, PlaceID: c.PlacePublicID, Place: c.PlaceName, Lanes: []Lane{}}
+	o := Occurrence{
+		ID:       c.PublicID,
+		Name:     c.Name,
+		Date:     c.LocalDate.Format(time.DateOnly),
+		Time:     c.LocalTime,
+		TimeZone: c.TimeZone,
+		StartMs:  startOf(c.Occurrence).UnixMilli(),
+		Minutes:  c.Minutes,
+		PlaceID:  c.PlacePublicID,
+		Place:    c.PlaceName,
+		Lanes:    []Lane{},
+	}
 	for _, l := range moves.Lanes {
 		for _, r := range c.Lanes {
 			if r.Lane == string(l) {
-				o.Lanes = append(o.Lanes, Lane{r.Lane, r.People, measure.Quantity{Typed: *typedOf(r.BodyDecimal, r.BodyUnit), Whole: r.BodyG},
-					measure.Quantity{Typed: *typedOf(r.StatureDecimal, r.StatureUnit), Whole: r.StatureMm}, r.BodyKnown})
+				o.Lanes = append(
+					o.Lanes,
+					Lane{r.Lane, r.People, measure.Quantity{Typed: *typedOf(r.BodyDecimal, r.BodyUnit), Whole: r.BodyG},
+						measure.Quantity{
+							Typed: *typedOf(r.StatureDecimal, r.StatureUnit),
+							Whole: r.StatureMm,
+						}, r.BodyKnown},
+				)
 			}
 		}
 	}
@@ -156,7 +181,12 @@ func (s Studio) MoveOccurrence(ctx context.Context, id string, in OccurrenceInpu
 }
 
 // PutOccurrence makes or changes a class.
-func (s Studio) PutOccurrence(ctx context.Context, id string, in OccurrenceInput, wrong *fault.List) (Occurrence, error) {
+func (s Studio) PutOccurrence(
+	ctx context.Context,
+	id string,
+	in OccurrenceInput,
+	wrong *fault.List,
+) (Occurrence, error) {
 	st, err := s.store.Studio(ctx, s.scope)
 	if err != nil {
 		return Occurrence{}, err
@@ -169,7 +199,17 @@ func (s Studio) PutOccurrence(ctx context.Context, id string, in OccurrenceInput
 	if err := wrong.Err(); err != nil {
 		return Occurrence{}, err
 	}
-	row := store.Class{Occurrence: store.Occurrence{PublicID: id, Name: string(in.Name), LocalDate: date, LocalTime: in.Time, TimeZone: st.TimeZone, Minutes: in.Minutes}, Lanes: lanes}
+	row := store.Class{
+		Occurrence: store.Occurrence{
+			PublicID:  id,
+			Name:      string(in.Name),
+			LocalDate: date,
+			LocalTime: in.Time,
+			TimeZone:  st.TimeZone,
+			Minutes:   in.Minutes,
+		},
+		Lanes: lanes,
+	}
 	if err := s.store.PutClass(ctx, s.scope, in.PlaceID, row); err != nil {
 		return Occurrence{}, err
 	}
@@ -181,7 +221,13 @@ func (s Studio) PutOccurrence(ctx context.Context, id string, in OccurrenceInput
 func (o Occurrence) context(p Place) circuit.Context {
 	c := circuit.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
 	for _, l := range o.Lanes {
-		c.Lanes = append(c.Lanes, circuit.LaneSpec{Lane: moves.Lane(l.Lane), People: l.People, Body: measure.Mass(l.Body.Whole), Stature: measure.Length(l.Stature.Whole), BodyUnknown: !l.BodyKnown})
+		c.Lanes = append(c.Lanes, circuit.LaneSpec{
+			Lane:        moves.Lane(l.Lane),
+			People:      l.People,
+			Body:        measure.Mass(l.Body.Whole),
+			Stature:     measure.Length(l.Stature.Whole),
+			BodyUnknown: !l.BodyKnown,
+		})
 	}
 	return c
 }
@@ -197,7 +243,8 @@ const (
 // decided for it.
 func (s Studio) Today(ctx context.Context) (Today, error) {
 	now := s.now()
-	rows, err := s.store.Occurrences(ctx, s.scope, calendar.Day(now.AddDate(0, 0, -daysBack)), calendar.Day(now.AddDate(0, 0, daysAhead)))
+	rows, err := s.store.Occurrences(ctx, s.scope, calendar.Day(now.AddDate(0, 0, -daysBack)),
+		calendar.Day(now.AddDate(0, 0, daysAhead)))
 	if err != nil {
 		return Today{}, err
 	}
@@ -279,8 +326,18 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 	}
 	var out []TodayClass
 	for _, r := range rows {
-		t := TodayClass{Occurrence: occurrenceOf(store.Class{Occurrence: r.Occurrence, Lanes: work.Lanes[r.ID], PlacePublicID: r.PlacePublicID, PlaceName: r.PlaceName}),
-			CircuitID: work.Circuit[r.ID], RunID: work.Run[r.ID], Logged: work.Logged[r.ID], Decided: []circuit.Count{}}
+		t := TodayClass{
+			Occurrence: occurrenceOf(store.Class{
+				Occurrence:    r.Occurrence,
+				Lanes:         work.Lanes[r.ID],
+				PlacePublicID: r.PlacePublicID,
+				PlaceName:     r.PlaceName,
+			}),
+			CircuitID: work.Circuit[r.ID],
+			RunID:     work.Run[r.ID],
+			Logged:    work.Logged[r.ID],
+			Decided:   []circuit.Count{},
+		}
 		against := t.context(places[r.PlaceID])
 		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say
 		if t.CircuitID == "" {

@@ -87,8 +87,11 @@ func (s Studio) written(c keptCircuit) (keptCircuit, error) {
 
 func newKept() *kept {
 	return &kept{
-		circuits: otter.Must(&otter.Options[string, keptCircuit]{MaximumWeight: keptAnswers, Weigher: func(_ string, c keptCircuit) uint32 { return c.weight() }}),
-		places:   otter.Must(&otter.Options[placeKey, Place]{MaximumSize: keptPlaces}),
+		circuits: otter.Must(&otter.Options[string, keptCircuit]{
+			MaximumWeight: keptAnswers,
+			Weigher:       func(_ string, c keptCircuit) uint32 { return c.weight() },
+		}),
+		places: otter.Must(&otter.Options[placeKey, Place]{MaximumSize: keptPlaces}),
 		pasts: otter.Must(&otter.Options[pastKey, progress.Past]{MaximumWeight: keptPasts,
 			Weigher: func(_ pastKey, p progress.Past) uint32 { return uint32(perPast + len(p.Lines)) }}), //nolint:gosec // at most some thousand lines
 	}

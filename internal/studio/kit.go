@@ -94,8 +94,24 @@ type ImplementInput struct {
 
 // Row gives it as a row of the place.
 func (in ImplementInput) Row() kit.Row {
-	return kit.Row{Item: kit.ImplementRow, Name: string(in.Name), Kind: in.Kind, Mass: in.Mass, Height: in.Height, Count: in.Count, Checked: in.Checked, Rated: in.Rated, Legs: in.Legs,
-		TableMass: in.TableMass, CentreIn: in.CentreIn, EdgeOut: in.EdgeOut, Stretch1: in.Stretch1, Pull1: in.Pull1, Stretch2: in.Stretch2, Pull2: in.Pull2}
+	return kit.Row{
+		Item:      kit.ImplementRow,
+		Name:      string(in.Name),
+		Kind:      in.Kind,
+		Mass:      in.Mass,
+		Height:    in.Height,
+		Count:     in.Count,
+		Checked:   in.Checked,
+		Rated:     in.Rated,
+		Legs:      in.Legs,
+		TableMass: in.TableMass,
+		CentreIn:  in.CentreIn,
+		EdgeOut:   in.EdgeOut,
+		Stretch1:  in.Stretch1,
+		Pull1:     in.Pull1,
+		Stretch2:  in.Stretch2,
+		Pull2:     in.Pull2,
+	}
 }
 
 // Object is a row of equal household objects, with their packaging.
@@ -139,8 +155,20 @@ type ObjectInput struct {
 
 // Row gives it as a row of the place.
 func (in ObjectInput) Row() kit.Row {
-	return kit.Row{Item: kit.ObjectRow, Name: string(in.Name), Use: in.Use, Mass: in.Mass, Count: in.Count, How: in.How, What: in.What, In: in.In, Volume: in.Volume, Empty: in.Empty,
-		Refill: in.Refill, Traits: in.Traits}
+	return kit.Row{
+		Item:   kit.ObjectRow,
+		Name:   string(in.Name),
+		Use:    in.Use,
+		Mass:   in.Mass,
+		Count:  in.Count,
+		How:    in.How,
+		What:   in.What,
+		In:     in.In,
+		Volume: in.Volume,
+		Empty:  in.Empty,
+		Refill: in.Refill,
+		Traits: in.Traits,
+	}
 }
 
 // Container is something that closes and holds objects.
@@ -168,7 +196,17 @@ type ContainerInput struct {
 
 // Row gives it as a row of the place.
 func (in ContainerInput) Row() kit.Row {
-	return kit.Row{Item: kit.ContainerRow, Name: string(in.Name), Mass: in.Mass, Max: in.Max, Count: 1, Volume: in.Volume, Closed: in.Closed, Straps: in.Straps, Wear: in.Wear}
+	return kit.Row{
+		Item:   kit.ContainerRow,
+		Name:   string(in.Name),
+		Mass:   in.Mass,
+		Max:    in.Max,
+		Count:  1,
+		Volume: in.Volume,
+		Closed: in.Closed,
+		Straps: in.Straps,
+		Wear:   in.Wear,
+	}
 }
 
 // Places reads every place that is not retired with what it has.
@@ -216,7 +254,8 @@ func (s Studio) place(ctx context.Context, row store.Place) (Place, error) {
 
 // PutPlace makes or changes a place.
 func (s Studio) PutPlace(ctx context.Context, id string, in PlaceInput) (Place, error) {
-	err := s.store.PutPlace(ctx, s.scope, store.Place{PublicID: id, Name: string(in.Name), Kind: in.Kind, MassUnit: in.MassUnit})
+	err := s.store.PutPlace(ctx, s.scope,
+		store.Place{PublicID: id, Name: string(in.Name), Kind: in.Kind, MassUnit: in.MassUnit})
 	if err != nil {
 		return Place{}, err
 	}
@@ -273,7 +312,16 @@ func (s Studio) Retire(ctx context.Context, place, item, id string) (Place, erro
 }
 
 func placeOf(row store.Place, st store.Stock) Place {
-	p := Place{ID: row.PublicID, Name: row.Name, Kind: row.Kind, MassUnit: row.MassUnit, Implements: []Implement{}, Objects: []Object{}, Containers: []Container{}, stock: st.Core()}
+	p := Place{
+		ID:         row.PublicID,
+		Name:       row.Name,
+		Kind:       row.Kind,
+		MassUnit:   row.MassUnit,
+		Implements: []Implement{},
+		Objects:    []Object{},
+		Containers: []Container{},
+		stock:      st.Core(),
+	}
 	for _, r := range st.Implements {
 		t := implementThing(r)
 		p.things = append(p.things, named{r.PublicID, t})
@@ -282,17 +330,37 @@ func placeOf(row store.Place, st store.Stock) Place {
 		for _, x := range known.Pulls {
 			pulls = append(pulls, BandPull{x.Stretch, x.Force})
 		}
-		p.Implements = append(p.Implements, Implement{r.PublicID, t.Name, t.Kind, quantity(t.Mass), quantity(t.Height), t.Count, t.Checked, t.Implement, known.Rated, pulls, tipsOf(known)})
+		p.Implements = append(p.Implements, Implement{
+			r.PublicID,
+			t.Name,
+			t.Kind,
+			quantity(t.Mass),
+			quantity(t.Height),
+			t.Count,
+			t.Checked,
+			t.Implement,
+			known.Rated,
+			pulls,
+			tipsOf(known),
+		})
 	}
 	for _, r := range st.Objects {
 		t := objectThing(r)
 		p.things = append(p.things, named{r.PublicID, t})
-		p.Objects = append(p.Objects, Object{r.PublicID, t.Name, t.Use, *quantity(t.Mass), t.Count, t.Object, weighed(t)})
+		p.Objects = append(p.Objects,
+			Object{r.PublicID, t.Name, t.Use, *quantity(t.Mass), t.Count, t.Object, weighed(t)})
 	}
 	for _, r := range st.Containers {
 		t := containerThing(r)
 		p.things = append(p.things, named{r.PublicID, t})
-		p.Containers = append(p.Containers, Container{r.PublicID, t.Name, *quantity(t.Mass), *quantity(t.Max), t.Container, t.Container.Known(kit.Container{}).Volume})
+		p.Containers = append(p.Containers, Container{
+			r.PublicID,
+			t.Name,
+			*quantity(t.Mass),
+			*quantity(t.Max),
+			t.Container,
+			t.Container.Known(kit.Container{}).Volume,
+		})
 	}
 	return p
 }

@@ -225,7 +225,14 @@ type FitAnswer struct {
 }
 
 // withPlace reads a place and answers from it, unless something is wrong.
-func withPlace[In, Out any](ctx context.Context, s Studio, id string, in In, wrong *fault.List, f func(context.Context, Place, typing, In) Out) (out Out, err error) {
+func withPlace[In, Out any](
+	ctx context.Context,
+	s Studio,
+	id string,
+	in In,
+	wrong *fault.List,
+	f func(context.Context, Place, typing, In) Out,
+) (out Out, err error) {
 	p, err := s.Place(ctx, id)
 	if err != nil {
 		return out, err
@@ -250,7 +257,12 @@ func (s Studio) MakeLoad(ctx context.Context, place string, in MakeInput, wrong 
 }
 
 // Substitutes ranks what a place has for a set.
-func (s Studio) Substitutes(ctx context.Context, place string, in SubstituteInput, wrong *fault.List) (SubstituteAnswer, error) {
+func (s Studio) Substitutes(
+	ctx context.Context,
+	place string,
+	in SubstituteInput,
+	wrong *fault.List,
+) (SubstituteAnswer, error) {
 	return withPlace(ctx, s, place, in, wrong, substitutes)
 }
 
@@ -298,7 +310,8 @@ func loadRule(_ context.Context, p Place, t typing, in RuleInput) LoadRule {
 		totals = append(totals, m.Total)
 	}
 	for _, g := range kit.Gaps(totals) {
-		out.Gaps = append(out.Gaps, RuleGap{g.From, g.To, riseOf(strength.Step(v, who, g.From, g.To, in.Holding == kit.OneHand))})
+		out.Gaps = append(out.Gaps,
+			RuleGap{g.From, g.To, riseOf(strength.Step(v, who, g.From, g.To, in.Holding == kit.OneHand))})
 	}
 	return out
 }
@@ -319,7 +332,10 @@ func makeLoad(ctx context.Context, p Place, t typing, in MakeInput) MakeAnswer {
 	if blankText(in.Tolerance) {
 		in.Tolerance = usualTolerance
 	}
-	out := MakeAnswer{TargetG: measure.Mass(wholeOf(t.mass("target", in.Target))), ToleranceG: t.tolerance(in.Tolerance)}
+	out := MakeAnswer{
+		TargetG:    measure.Mass(wholeOf(t.mass("target", in.Target))),
+		ToleranceG: t.tolerance(in.Tolerance),
+	}
 	supply, ok := p.stock.Supply(in.Container, in.Soft)
 	if !ok {
 		t.wrong.Note("container", "there is no such container here", in.Container)
@@ -342,7 +358,8 @@ func makeLoad(ctx context.Context, p Place, t typing, in MakeInput) MakeAnswer {
 		}
 		return loads
 	}
-	out.Feasible, out.Loads, out.Below, out.Above = made.Feasible(), list(made.Loads), list(made.Below), list(made.Above)
+	out.Feasible, out.Loads = made.Feasible(), list(made.Loads)
+	out.Below, out.Above = list(made.Below), list(made.Above)
 	out.Check, out.Goes = p.stock.PackingChecks(in.Container), p.stock.WornAt(in.Container)
 	return out
 }
@@ -361,7 +378,8 @@ func substitutes(_ context.Context, p Place, t typing, in SubstituteInput) Subst
 	if t.wrong.Err() != nil {
 		return SubstituteAnswer{}
 	}
-	w := choice.Usual(v, in.Hold, choice.Party{Lane: in.Lane, Body: who, Stature: stature, BodyUnknown: blankText(in.Body)})
+	w := choice.Usual(v, in.Hold,
+		choice.Party{Lane: in.Lane, Body: who, Stature: stature, BodyUnknown: blankText(in.Body)})
 	w.Reps, w.Reserve, w.FirstTime = in.Reps, in.Reserve, in.First
 	if wished != nil {
 		w.Load = measure.Mass(wholeOf(wished))
@@ -373,11 +391,34 @@ func substitutes(_ context.Context, p Place, t typing, in SubstituteInput) Subst
 		}
 		p.stock = p.stock.Without(in.Missing)
 	}
-	out := SubstituteAnswer{LoadG: w.Load, WantedG: measure.Grams(w.Asked()), Options: []SubstituteOption{}, Limits: []moves.Beyond{}}
+	out := SubstituteAnswer{
+		LoadG:   w.Load,
+		WantedG: measure.Grams(w.Asked()),
+		Options: []SubstituteOption{},
+		Limits:  []moves.Beyond{},
+	}
 	class := choice.Class{Library: p.library, Stock: p.stock, Past: progress.Past{Known: []string{progress.All}}}
 	for _, x := range choice.Substitutes(class, w, maxSubstitutes) {
-		out.Options = append(out.Options, SubstituteOption{x.Way, x.Variant.ID, x.Hold, x.Load, x.Total, x.Reps, x.Tempo, listOf(x.Repairs), x.Compared, measure.Grams(x.Reached),
-			measure.Round(x.ResistancePct, 1), measure.Round(x.IronPct, 1), measure.Round(x.LeftPct, 1), listOf(x.Lost), listOf(x.Gained), listOf(x.Check), listOf(x.Supports), x.Why})
+		out.Options = append(out.Options, SubstituteOption{
+			x.Way,
+			x.Variant.ID,
+			x.Hold,
+			x.Load,
+			x.Total,
+			x.Reps,
+			x.Tempo,
+			listOf(x.Repairs),
+			x.Compared,
+			measure.Grams(x.Reached),
+			measure.Round(x.ResistancePct, 1),
+			measure.Round(x.IronPct, 1),
+			measure.Round(x.LeftPct, 1),
+			listOf(x.Lost),
+			listOf(x.Gained),
+			listOf(x.Check),
+			listOf(x.Supports),
+			x.Why,
+		})
 	}
 	if len(out.Options) == 0 {
 		out.Limits = moves.BeyondKitOf(v.Pattern)
@@ -407,12 +448,35 @@ func bridgeJump(_ context.Context, p Place, t typing, in BridgeInput) BridgeAnsw
 		return BridgeAnswer{}
 	}
 	h, _ := moves.HoldOf(in.Hold)
-	c := strength.Climb{Variant: v, OneHand: h.OneHand, Body: who, From: from, To: to, RepsLow: in.RepsLow, RepsHigh: in.RepsHigh,
-		LastReps: in.LastReps, SessionsOver: in.SessionsOver, Reserve: in.Reserve, Sets: in.Sets, FarTooLight: strength.FarOver(in.LastReps, in.RepsHigh)}
+	c := strength.Climb{
+		Variant:      v,
+		OneHand:      h.OneHand,
+		Body:         who,
+		From:         from,
+		To:           to,
+		RepsLow:      in.RepsLow,
+		RepsHigh:     in.RepsHigh,
+		LastReps:     in.LastReps,
+		SessionsOver: in.SessionsOver,
+		Reserve:      in.Reserve,
+		Sets:         in.Sets,
+		FarTooLight:  strength.FarOver(in.LastReps, in.RepsHigh),
+	}
 	c.Between = p.stock.Totals(v, h)
 	c.Above, _ = p.library.Above(v)
 	b := strength.Over(c)
-	out := BridgeAnswer{Rise: riseOf(b.Rise), FromG: from, ToG: to, Ready: b.Ready, Predicted: b.Predicted, AtNext: b.AtNext, Reached: b.Reached, Between: b.Between, Weeks: []BridgeWeek{}, Why: b.Why}
+	out := BridgeAnswer{
+		Rise:      riseOf(b.Rise),
+		FromG:     from,
+		ToG:       to,
+		Ready:     b.Ready,
+		Predicted: b.Predicted,
+		AtNext:    b.AtNext,
+		Reached:   b.Reached,
+		Between:   b.Between,
+		Weeks:     []BridgeWeek{},
+		Why:       b.Why,
+	}
 	for _, w := range b.Weeks {
 		week := BridgeWeek{Week: w}
 		if o, ok := p.stock.About(v, h, w.LoadG); ok {
@@ -442,8 +506,16 @@ func fitPeople(_ context.Context, p Place, t typing, in FitInput) FitAnswer {
 		if t.wrong.Err() != nil {
 			continue
 		}
-		f := FitFor{Name: string(who.Name), KneeMm: measure.Length(measure.Round(knee, 0)), BoxMm: body.SitBackBox(knee), BenchMm: body.ThrustBench(knee), Boxes: []string{}, Benches: []FitBench{},
-			HeelMm: body.HeelRaise, HeelDeg: measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1)}
+		f := FitFor{
+			Name:    string(who.Name),
+			KneeMm:  measure.Length(measure.Round(knee, 0)),
+			BoxMm:   body.SitBackBox(knee),
+			BenchMm: body.ThrustBench(knee),
+			Boxes:   []string{},
+			Benches: []FitBench{},
+			HeelMm:  body.HeelRaise,
+			HeelDeg: measure.Round(body.HeelRaiseAngle(body.HeelRaise, stature), 1),
+		}
 		f.Boxes = append(f.Boxes, p.stock.BoxesFor(knee)...)
 		for _, b := range p.stock.BenchesFor(knee) {
 			f.Benches = append(f.Benches, FitBench{b.Item, b.Verdict, b.Raise})

@@ -41,7 +41,14 @@ type LogInput struct {
 
 // written is what was typed as the core reads it.
 func (in LogInput) written() progress.Written {
-	return progress.Written{Done: in.Done, InForm: in.InForm, Reserve: in.Reserve, Pain: in.Pain, Joint: in.Joint, Others: in.Others}
+	return progress.Written{
+		Done:    in.Done,
+		InForm:  in.InForm,
+		Reserve: in.Reserve,
+		Pain:    in.Pain,
+		Joint:   in.Joint,
+		Others:  in.Others,
+	}
 }
 
 // OvertakenLine is what was typed in a line of the log and does not stand there any more.
@@ -84,7 +91,11 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 	if err != nil {
 		return sheets{}, err
 	}
-	out := sheets{class: c, context: against, Log: Log{Occurrence: occurrenceOf(c), Sheets: []progress.Sheet{}, Items: p.items()}}
+	out := sheets{
+		class:   c,
+		context: against,
+		Log:     Log{Occurrence: occurrenceOf(c), Sheets: []progress.Sheet{}, Items: p.items()},
+	}
 	slots, err := s.slotsToLog(ctx, c, out.context)
 	if err != nil || slots == nil {
 		return out, err
@@ -218,7 +229,12 @@ func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanne
 }
 
 // PutLine writes one line of a log and answers its sheet.
-func (s Studio) PutLine(ctx context.Context, occurrence, subject, slot string, in LogInput, wrong *fault.List) (progress.Sheet, error) {
+func (s Studio) PutLine(
+	ctx context.Context,
+	occurrence, subject, slot string,
+	in LogInput,
+	wrong *fault.List,
+) (progress.Sheet, error) {
 	o, err := s.putLines(ctx, occurrence, []LineInput{{subject, slot, in}}, "", wrong)
 	if err != nil {
 		return progress.Sheet{}, err
@@ -245,7 +261,13 @@ func (s Studio) PutLines(ctx context.Context, occurrence string, lines []LineInp
 }
 
 // putLines writes lines that stand at a path of what was sent.
-func (s Studio) putLines(ctx context.Context, occurrence string, lines []LineInput, at string, wrong *fault.List) (sheets, error) {
+func (s Studio) putLines(
+	ctx context.Context,
+	occurrence string,
+	lines []LineInput,
+	at string,
+	wrong *fault.List,
+) (sheets, error) {
 	lifted := make([]*measure.Mass, len(lines))
 	for i, in := range lines {
 		path := at
@@ -319,14 +341,41 @@ func (s Studio) Overtaken(ctx context.Context, occurrence, subject, slot string)
 	rows, err := s.store.Overtaken(ctx, s.scope, o.ID, subject, slot)
 	out := []OvertakenLine{}
 	for _, r := range rows {
-		out = append(out, OvertakenLine{r.Done, r.InForm, r.Reserve, progress.Pain(r.Pain), r.Joint, r.Others, measure.Mass(r.LoadG), r.WrittenAt.UnixMilli()})
+		out = append(out, OvertakenLine{
+			r.Done,
+			r.InForm,
+			r.Reserve,
+			progress.Pain(r.Pain),
+			r.Joint,
+			r.Others,
+			measure.Mass(r.LoadG),
+			r.WrittenAt.UnixMilli(),
+		})
 	}
 	return out, err
 }
 
 // lineRow is the row of what was written of a set.
 func lineRow(sh progress.Sheet, a progress.Asked, w progress.Written, by Numbered, at time.Time) store.LogLine {
-	return store.LogLine{Subject: sh.Subject, Slot: a.Slot, Lane: string(sh.Lane), Variant: a.Variant, Planned: a.Reps, Done: w.Done, InForm: w.InForm,
-		Reserve: w.Reserve, Pain: string(w.Pain), Joint: w.Joint, Others: w.Others, LoadG: int64(a.LoadG), Hold: string(a.Hold), TooLight: a.TooLight,
-		ResistanceG: int64(a.ComparableG), LibraryVersion: moves.Version, Device: by.Device, N: by.N, UpdatedAt: at}
+	return store.LogLine{
+		Subject:        sh.Subject,
+		Slot:           a.Slot,
+		Lane:           string(sh.Lane),
+		Variant:        a.Variant,
+		Planned:        a.Reps,
+		Done:           w.Done,
+		InForm:         w.InForm,
+		Reserve:        w.Reserve,
+		Pain:           string(w.Pain),
+		Joint:          w.Joint,
+		Others:         w.Others,
+		LoadG:          int64(a.LoadG),
+		Hold:           string(a.Hold),
+		TooLight:       a.TooLight,
+		ResistanceG:    int64(a.ComparableG),
+		LibraryVersion: moves.Version,
+		Device:         by.Device,
+		N:              by.N,
+		UpdatedAt:      at,
+	}
 }

@@ -121,7 +121,8 @@ func (s Studio) Library(ctx context.Context) (Library, error) {
 		out.Format = circuit.Reps
 	}
 	for _, v := range lib.All() {
-		out.Moves = append(out.Moves, Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts, v.Holds})
+		out.Moves = append(out.Moves,
+			Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts, v.Holds})
 	}
 	return out, nil
 }
@@ -150,7 +151,12 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 		if lib.Hidden(v.ID) {
 			continue
 		}
-		c := MoveCard{Variant: v, SecondsPerRep: v.TempoOf().PerRep(), AllCautions: v.CautionsFor(v.Start != nil), Held: []Held{}}
+		c := MoveCard{
+			Variant:       v,
+			SecondsPerRep: v.TempoOf().PerRep(),
+			AllCautions:   v.CautionsFor(v.Start != nil),
+			Held:          []Held{},
+		}
 		for _, h := range v.Holds {
 			if line := v.HoldLine(h); line != "" {
 				c.Held = append(c.Held, Held{h, line})

@@ -79,7 +79,10 @@ func (s Studio) putOwn(ctx context.Context, incoming []*moves.Variant, hash *str
 	p, write := moves.Merge(own, incoming, stamp)
 	switch {
 	case hash != nil && *hash != p.Hash:
-		return moves.Preview{}, Refusal{Stale, "the file or the library is no longer what was looked at: look again first"}
+		return moves.Preview{}, Refusal{
+			Stale,
+			"the file or the library is no longer what was looked at: look again first",
+		}
 	case p.Fault != "":
 		return moves.Preview{}, fault.List{{Message: p.Fault}}
 	case len(write) == 0:

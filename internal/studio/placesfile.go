@@ -115,7 +115,9 @@ func (s Studio) PutPlaces(ctx context.Context, places []NewPlace, wrong *fault.L
 	}
 	var all []store.PlaceWith
 	for i, p := range places {
-		with := store.PlaceWith{Place: store.Place{PublicID: p.ID, Name: string(p.Name), Kind: p.Kind, MassUnit: p.MassUnit}}
+		with := store.PlaceWith{
+			Place: store.Place{PublicID: p.ID, Name: string(p.Name), Kind: p.Kind, MassUnit: p.MassUnit},
+		}
 		for n, r := range p.Rows {
 			var faults fault.List
 			t := checkRow(r.Row, measure.Unit(p.MassUnit), &faults)
@@ -153,7 +155,11 @@ type placesReader struct {
 
 // lookAtPlaces reads a file against what is there now.
 func (s Studio) lookAtPlaces(ctx context.Context, text string) (*placesReader, error) {
-	r := &placesReader{file: placefile.Parse([]byte(text)), used: map[string]bool{}, out: PlacesPreview{Rows: []PlacesRow{}}}
+	r := &placesReader{
+		file: placefile.Parse([]byte(text)),
+		used: map[string]bool{},
+		out:  PlacesPreview{Rows: []PlacesRow{}},
+	}
 	var err error
 	if r.stamp, err = s.store.PlacesStamp(ctx, s.scope); err != nil {
 		return r, err
@@ -177,7 +183,9 @@ func (s Studio) lookAtPlaces(ctx context.Context, text string) (*placesReader, e
 
 func (r *placesReader) fault(field, message, value string) {
 	r.bad = true
-	r.file.Fault(placefile.Mistake{Line: r.line, Column: r.file.Column(field), Field: field, Message: message, Value: value})
+	r.file.Fault(
+		placefile.Mistake{Line: r.line, Column: r.file.Column(field), Field: field, Message: message, Value: value},
+	)
 }
 
 // oneOf checks a word against a list.
@@ -212,7 +220,15 @@ func (r *placesReader) row(row placefile.Row) {
 	if r.bad {
 		return
 	}
-	said := PlacesRow{Line: r.line, Place: place.row.Name, Item: t.Item, Name: t.Name, MassG: t.MassG(), Count: t.Count, Does: "new"}
+	said := PlacesRow{
+		Line:  r.line,
+		Place: place.row.Name,
+		Item:  t.Item,
+		Name:  t.Name,
+		MassG: t.MassG(),
+		Count: t.Count,
+		Does:  "new",
+	}
 	id := row.ID
 	if old, found := r.find(place.there, id, t); found {
 		id, said.Does = old.id, "changed"
@@ -246,7 +262,8 @@ func (r *placesReader) find(there []named, id string, t kit.Thing) (named, bool)
 		if id != "" {
 			return o.id == id
 		}
-		return !r.used[o.id] && o.Item == t.Item && o.Name == t.Name && o.Kind == t.Kind && (t.Item != kit.ImplementRow || o.MassG() == t.MassG())
+		return !r.used[o.id] && o.Item == t.Item && o.Name == t.Name && o.Kind == t.Kind &&
+			(t.Item != kit.ImplementRow || o.MassG() == t.MassG())
 	})
 	if i < 0 {
 		return named{}, false
@@ -257,7 +274,10 @@ func (r *placesReader) find(there []named, id string, t kit.Thing) (named, bool)
 // anotherThings tells whether an id is that of a thing of another sort or place.
 func (r *placesReader) anotherThings(id, place, item string) bool {
 	return slices.ContainsFunc(r.places, func(p Place) bool {
-		return slices.ContainsFunc(p.things, func(t named) bool { return t.id == id && (p.Name != place || t.Item != item) })
+		return slices.ContainsFunc(
+			p.things,
+			func(t named) bool { return t.id == id && (p.Name != place || t.Item != item) },
+		)
 	})
 }
 
@@ -278,11 +298,19 @@ func (r *placesReader) place(row placefile.Row) *filePlace {
 		}
 		return b
 	}
-	b := &filePlace{row: store.Place{PublicID: derivedID("place", row.Place), Name: row.Place, Kind: cmp.Or(row.PlaceKind, "flat"), MassUnit: cmp.Or(row.Unit, "kg")},
-		ids: map[string]map[string]bool{kit.ImplementRow: {}, kit.ObjectRow: {}, kit.ContainerRow: {}}}
+	b := &filePlace{
+		row: store.Place{
+			PublicID: derivedID("place", row.Place),
+			Name:     row.Place,
+			Kind:     cmp.Or(row.PlaceKind, "flat"),
+			MassUnit: cmp.Or(row.Unit, "kg"),
+		},
+		ids: map[string]map[string]bool{kit.ImplementRow: {}, kit.ObjectRow: {}, kit.ContainerRow: {}},
+	}
 	for _, p := range r.places {
 		if p.Name == row.Place {
-			b.row.PublicID, b.row.Kind, b.row.MassUnit = p.ID, cmp.Or(row.PlaceKind, p.Kind), cmp.Or(row.Unit, p.MassUnit)
+			b.row.PublicID, b.row.Kind, b.row.MassUnit = p.ID, cmp.Or(row.PlaceKind, p.Kind), cmp.Or(row.Unit,
+				p.MassUnit)
 			b.known, b.there = true, p.things
 			for _, t := range p.things {
 				b.ids[t.Item][t.id] = true
@@ -312,7 +340,12 @@ func (r *placesReader) fits() {
 		}
 		for _, ids := range b.ids {
 			if n := len(ids); n > store.MaxItems {
-				r.fault("place", fmt.Sprintf("a place has at most %d things of a kind, and %q would have %d", store.MaxItems, b.row.Name, n), b.row.Name)
+				r.fault(
+					"place",
+					fmt.Sprintf("a place has at most %d things of a kind, and %q would have %d", store.MaxItems,
+						b.row.Name, n),
+					b.row.Name,
+				)
 			}
 		}
 	}

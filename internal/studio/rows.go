@@ -20,16 +20,38 @@ func maybeTyped(decimal, unit *string) *measure.Typed {
 }
 
 func implementThing(r store.Implement) kit.Thing {
-	return kit.Thing{Item: kit.ImplementRow, Name: r.Name, Kind: r.Kind, Count: r.Count, Checked: r.Checked, Mass: maybeTyped(r.MassDecimal, r.MassUnit),
-		Height: maybeTyped(r.HeightDecimal, r.HeightUnit), Implement: r.Details}
+	return kit.Thing{
+		Item:      kit.ImplementRow,
+		Name:      r.Name,
+		Kind:      r.Kind,
+		Count:     r.Count,
+		Checked:   r.Checked,
+		Mass:      maybeTyped(r.MassDecimal, r.MassUnit),
+		Height:    maybeTyped(r.HeightDecimal, r.HeightUnit),
+		Implement: r.Details,
+	}
 }
 
 func objectThing(r store.Object) kit.Thing {
-	return kit.Thing{Item: kit.ObjectRow, Name: r.Name, Use: r.UseAs, Count: r.Count, Mass: typedOf(r.MassDecimal, r.MassUnit), Object: r.Details}
+	return kit.Thing{
+		Item:   kit.ObjectRow,
+		Name:   r.Name,
+		Use:    r.UseAs,
+		Count:  r.Count,
+		Mass:   typedOf(r.MassDecimal, r.MassUnit),
+		Object: r.Details,
+	}
 }
 
 func containerThing(r store.Container) kit.Thing {
-	return kit.Thing{Item: kit.ContainerRow, Name: r.Name, Count: 1, Mass: typedOf(r.MassDecimal, r.MassUnit), Max: typedOf(r.MaxDecimal, r.MaxUnit), Container: r.Details}
+	return kit.Thing{
+		Item:      kit.ContainerRow,
+		Name:      r.Name,
+		Count:     1,
+		Mass:      typedOf(r.MassDecimal, r.MassUnit),
+		Max:       typedOf(r.MaxDecimal, r.MaxUnit),
+		Container: r.Details,
+	}
 }
 
 // rowOf gives the row that keeps a thing: a store.Implement, store.Object or
@@ -37,13 +59,29 @@ func containerThing(r store.Container) kit.Thing {
 func rowOf(id string, t kit.Thing) store.Thing {
 	switch t.Item {
 	case kit.ImplementRow:
-		r := store.Implement{PublicID: id, Name: t.Name, Kind: t.Kind, Count: t.Count, Checked: t.Checked, Details: t.Implement}
+		r := store.Implement{
+			PublicID: id,
+			Name:     t.Name,
+			Kind:     t.Kind,
+			Count:    t.Count,
+			Checked:  t.Checked,
+			Details:  t.Implement,
+		}
 		r.MassDecimal, r.MassUnit, r.MassG = columns(t.Mass)
 		r.HeightDecimal, r.HeightUnit, r.HeightMm = columns(t.Height)
 		return r
 	case kit.ObjectRow:
 		q := filled(t.Mass)
-		return store.Object{PublicID: id, Name: t.Name, UseAs: t.Use, Count: t.Count, MassDecimal: q.Decimal, MassUnit: string(q.Unit), MassG: q.Whole, Details: t.Object}
+		return store.Object{
+			PublicID:    id,
+			Name:        t.Name,
+			UseAs:       t.Use,
+			Count:       t.Count,
+			MassDecimal: q.Decimal,
+			MassUnit:    string(q.Unit),
+			MassG:       q.Whole,
+			Details:     t.Object,
+		}
 	}
 	q, most := filled(t.Mass), filled(t.Max)
 	return store.Container{PublicID: id, Name: t.Name, MassDecimal: q.Decimal, MassUnit: string(q.Unit), MassG: q.Whole,

@@ -110,7 +110,14 @@ func (s Studio) Press(ctx context.Context, id string, in Press, wrong *fault.Lis
 	if err := wrong.Err(); err != nil {
 		return RunNow{}, err
 	}
-	e := store.RunEvent{ClientID: in.ClientID, Device: in.Device, N: in.N, Kind: string(in.Kind), At: s.eventTime(in.AtMs), Ms: in.Ms}
+	e := store.RunEvent{
+		ClientID: in.ClientID,
+		Device:   in.Device,
+		N:        in.N,
+		Kind:     string(in.Kind),
+		At:       s.eventTime(in.AtMs),
+		Ms:       in.Ms,
+	}
 	if err := s.store.AddRunEvent(ctx, s.scope, id, e); err != nil {
 		return RunNow{}, err
 	}
@@ -157,8 +164,17 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 	if err != nil {
 		return Run{}, err
 	}
-	return Run{ID: id, Occurrence: occurrenceOf(c), Order: p.Order, Slots: p.Slots, Prep: p.Prep, Items: p.Items, Cues: q.Moves,
-		Keys: RunKeys{cue.Effects, p.Order.Leaps(), cue.GoOnMs}, RunNow: now}, nil
+	return Run{
+		ID:         id,
+		Occurrence: occurrenceOf(c),
+		Order:      p.Order,
+		Slots:      p.Slots,
+		Prep:       p.Prep,
+		Items:      p.Items,
+		Cues:       q.Moves,
+		Keys:       RunKeys{cue.Effects, p.Order.Leaps(), cue.GoOnMs},
+		RunNow:     now,
+	}, nil
 }
 
 func runEvents(rows []store.RunEvent) []cue.RunEvent {

@@ -62,7 +62,8 @@ func (s *Studios) OnlyOwner(ctx context.Context) (Principal, error) {
 
 // First makes the only studio when there is none, and gives its owner.
 func (s *Studios) First(ctx context.Context, publicID string, as Settings) (Principal, error) {
-	sc, err := s.store.EnsureStudio(ctx, store.Studio{PublicID: publicID, Name: string(as.Name), TimeZone: as.TimeZone, MassUnit: as.MassUnit})
+	sc, err := s.store.EnsureStudio(ctx,
+		store.Studio{PublicID: publicID, Name: string(as.Name), TimeZone: as.TimeZone, MassUnit: as.MassUnit})
 	return Principal{Studio: sc.StudioID, Role: Owner}, err
 }
 
@@ -151,7 +152,8 @@ func (s Studio) PutSettings(ctx context.Context, in Settings, wrong *fault.List)
 	if err := wrong.Err(); err != nil {
 		return Settings{}, err
 	}
-	return in, s.store.PutStudio(ctx, s.scope, store.Studio{Name: string(in.Name), TimeZone: in.TimeZone, MassUnit: in.MassUnit})
+	return in, s.store.PutStudio(ctx, s.scope,
+		store.Studio{Name: string(in.Name), TimeZone: in.TimeZone, MassUnit: in.MassUnit})
 }
 
 // unit is what a bare mass means in the studio.

@@ -32,8 +32,14 @@ func (s Studio) Export(ctx context.Context) (studiofile.File, error) {
 	if err != nil {
 		return studiofile.File{}, err
 	}
-	f := studiofile.File{Format: studiofile.Format, V: studiofile.Version, Library: moves.Version, Places: []studiofile.Place{}, Classes: []studiofile.Class{},
-		Studio: studiofile.Studio{Name: e.Studio.Name, TimeZone: e.Studio.TimeZone, MassUnit: e.Studio.MassUnit}}
+	f := studiofile.File{
+		Format:  studiofile.Format,
+		V:       studiofile.Version,
+		Library: moves.Version,
+		Places:  []studiofile.Place{},
+		Classes: []studiofile.Class{},
+		Studio:  studiofile.Studio{Name: e.Studio.Name, TimeZone: e.Studio.TimeZone, MassUnit: e.Studio.MassUnit},
+	}
 	if f.Style, err = moves.ParseStyle(e.Studio.Style); err != nil {
 		return f, err
 	}
@@ -72,11 +78,27 @@ func filePlaceOf(p store.PlaceRows) studiofile.Place {
 }
 
 func fileClassOf(o store.ClassRows) studiofile.Class {
-	k := studiofile.Class{ID: o.PublicID, Place: o.PlacePublicID, Name: o.Name, Date: o.LocalDate.Format(time.DateOnly), Time: o.LocalTime, TimeZone: o.TimeZone,
-		Minutes: o.Minutes, Lanes: []studiofile.Lane{}, People: []studiofile.Person{}, Runs: []studiofile.Run{}, Log: []studiofile.Line{}}
+	k := studiofile.Class{
+		ID:       o.PublicID,
+		Place:    o.PlacePublicID,
+		Name:     o.Name,
+		Date:     o.LocalDate.Format(time.DateOnly),
+		Time:     o.LocalTime,
+		TimeZone: o.TimeZone,
+		Minutes:  o.Minutes,
+		Lanes:    []studiofile.Lane{},
+		People:   []studiofile.Person{},
+		Runs:     []studiofile.Run{},
+		Log:      []studiofile.Line{},
+	}
 	for _, l := range o.Lanes {
-		k.Lanes = append(k.Lanes, studiofile.Lane{Lane: l.Lane, People: l.People, Body: studiofile.Quantity{Decimal: l.BodyDecimal, Unit: l.BodyUnit}, BodyKnown: l.BodyKnown,
-			Stature: studiofile.Quantity{Decimal: l.StatureDecimal, Unit: l.StatureUnit}})
+		k.Lanes = append(k.Lanes, studiofile.Lane{
+			Lane:      l.Lane,
+			People:    l.People,
+			Body:      studiofile.Quantity{Decimal: l.BodyDecimal, Unit: l.BodyUnit},
+			BodyKnown: l.BodyKnown,
+			Stature:   studiofile.Quantity{Decimal: l.StatureDecimal, Unit: l.StatureUnit},
+		})
 	}
 	for _, p := range o.People {
 		k.People = append(k.People, studiofile.Person{ID: p.PublicID, Name: p.Name, Lane: p.Lane})
@@ -84,27 +106,66 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 	if c := o.Circuit; c != nil {
 		k.Circuit = &studiofile.Circuit{ID: c.PublicID, Head: c.Head}
 		for _, v := range o.Versions {
-			k.Circuit.Versions = append(k.Circuit.Versions, studiofile.State{Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
-				Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: v.Notes, UndoTo: v.UndoTo, RedoTo: v.RedoTo, Made: v.CreatedAt})
+			k.Circuit.Versions = append(
+				k.Circuit.Versions,
+				studiofile.State{Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
+					Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: v.Notes, UndoTo: v.UndoTo, RedoTo: v.RedoTo, Made: v.CreatedAt},
+			)
 		}
 	}
 	for _, r := range o.Runs {
-		out := studiofile.Run{ID: r.PublicID, Version: r.CircuitVersion, Plan: r.Plan, Made: r.CreatedAt, Presses: []studiofile.Press{}}
+		out := studiofile.Run{
+			ID:      r.PublicID,
+			Version: r.CircuitVersion,
+			Plan:    r.Plan,
+			Made:    r.CreatedAt,
+			Presses: []studiofile.Press{},
+		}
 		for _, p := range r.Events {
-			out.Presses = append(out.Presses, studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
+			out.Presses = append(out.Presses,
+				studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
 		}
 		k.Runs = append(k.Runs, out)
 	}
 	overtaken := map[store.Line][]studiofile.Past{}
 	for _, p := range o.Past {
 		at := store.Line{Subject: p.Subject, Slot: p.Slot}
-		overtaken[at] = append(overtaken[at], studiofile.Past{Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: p.Pain, Joint: p.Joint, Others: p.Others, LoadG: p.LoadG,
-			Device: p.Device, N: p.N, Written: p.WrittenAt})
+		overtaken[at] = append(overtaken[at], studiofile.Past{
+			Done:    p.Done,
+			InForm:  p.InForm,
+			Reserve: p.Reserve,
+			Pain:    p.Pain,
+			Joint:   p.Joint,
+			Others:  p.Others,
+			LoadG:   p.LoadG,
+			Device:  p.Device,
+			N:       p.N,
+			Written: p.WrittenAt,
+		})
 	}
 	for _, l := range o.Lines {
-		k.Log = append(k.Log, studiofile.Line{Device: l.Device, N: l.N, Overtaken: overtaken[store.Line{Subject: l.Subject, Slot: l.Slot}], Subject: l.Subject, Slot: l.Slot,
-			Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done, InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG,
-			Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG, Library: l.LibraryVersion, Written: l.UpdatedAt})
+		k.Log = append(k.Log, studiofile.Line{
+			Device:      l.Device,
+			N:           l.N,
+			Overtaken:   overtaken[store.Line{Subject: l.Subject, Slot: l.Slot}],
+			Subject:     l.Subject,
+			Slot:        l.Slot,
+			Lane:        l.Lane,
+			Variant:     l.Variant,
+			Planned:     l.Planned,
+			Done:        l.Done,
+			InForm:      l.InForm,
+			Reserve:     l.Reserve,
+			Pain:        l.Pain,
+			Joint:       l.Joint,
+			Others:      l.Others,
+			LoadG:       l.LoadG,
+			Hold:        l.Hold,
+			TooLight:    l.TooLight,
+			ResistanceG: l.ResistanceG,
+			Library:     l.LibraryVersion,
+			Written:     l.UpdatedAt,
+		})
 	}
 	return k
 }
@@ -162,7 +223,9 @@ func rowsOf(f studiofile.File) (store.Everything, error) {
 }
 
 func placeRowsOf(p studiofile.Place) store.PlaceRows {
-	out := store.PlaceRows{Place: store.Place{PublicID: p.ID, Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit, RetiredAt: p.Retired}}
+	out := store.PlaceRows{
+		Place: store.Place{PublicID: p.ID, Name: p.Name, Kind: p.Kind, MassUnit: p.MassUnit, RetiredAt: p.Retired},
+	}
 	for _, x := range p.Implements {
 		r := rowAs[store.Implement](x.ID, x.Thing())
 		r.RetiredAt = x.Retired
@@ -189,11 +252,30 @@ func rowAs[T store.Thing](id string, t kit.Thing) T {
 
 func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 	day, err := time.Parse(time.DateOnly, k.Date)
-	out := store.ClassRows{Occurrence: store.Occurrence{PublicID: k.ID, Name: k.Name, LocalDate: day, LocalTime: k.Time, TimeZone: k.TimeZone, Minutes: k.Minutes}, PlacePublicID: k.Place}
+	out := store.ClassRows{
+		Occurrence: store.Occurrence{
+			PublicID:  k.ID,
+			Name:      k.Name,
+			LocalDate: day,
+			LocalTime: k.Time,
+			TimeZone:  k.TimeZone,
+			Minutes:   k.Minutes,
+		},
+		PlacePublicID: k.Place,
+	}
 	for _, l := range k.Lanes {
 		body, stature := filled(l.Body.Typed()), filled(l.Stature.Typed())
-		out.Lanes = append(out.Lanes, store.OccurrenceLane{Lane: l.Lane, People: l.People, BodyDecimal: body.Decimal, BodyUnit: string(body.Unit), BodyG: body.Whole, BodyKnown: l.BodyKnown,
-			StatureDecimal: stature.Decimal, StatureUnit: string(stature.Unit), StatureMm: stature.Whole})
+		out.Lanes = append(out.Lanes, store.OccurrenceLane{
+			Lane:           l.Lane,
+			People:         l.People,
+			BodyDecimal:    body.Decimal,
+			BodyUnit:       string(body.Unit),
+			BodyG:          body.Whole,
+			BodyKnown:      l.BodyKnown,
+			StatureDecimal: stature.Decimal,
+			StatureUnit:    string(stature.Unit),
+			StatureMm:      stature.Whole,
+		})
 	}
 	for _, p := range k.People {
 		out.People = append(out.People, store.Participant{PublicID: p.ID, Name: p.Name, Lane: p.Lane})
@@ -201,24 +283,61 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 	if c := k.Circuit; c != nil {
 		out.Circuit = &store.Circuit{PublicID: c.ID, Head: c.Head}
 		for _, v := range c.Versions {
-			out.Versions = append(out.Versions, store.CircuitVersion{Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
-				Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: v.Notes, UndoTo: v.UndoTo, RedoTo: v.RedoTo, CreatedAt: v.Made})
+			out.Versions = append(
+				out.Versions,
+				store.CircuitVersion{Version: v.Version, Base: v.Base, ClientID: v.ClientID, Kind: v.Kind, Side: v.Side,
+					Ops: v.Ops, Inverse: v.Inverse, Document: v.Document, Notes: v.Notes, UndoTo: v.UndoTo, RedoTo: v.RedoTo, CreatedAt: v.Made},
+			)
 		}
 	}
 	for _, r := range k.Runs {
-		rows := store.RunRows{Run: store.Run{PublicID: r.ID, CircuitVersion: r.Version, Plan: r.Plan, CreatedAt: r.Made}}
+		rows := store.RunRows{
+			Run: store.Run{PublicID: r.ID, CircuitVersion: r.Version, Plan: r.Plan, CreatedAt: r.Made},
+		}
 		for _, p := range r.Presses {
-			rows.Events = append(rows.Events, store.RunEvent{ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
+			rows.Events = append(rows.Events,
+				store.RunEvent{ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
 		}
 		out.Runs = append(out.Runs, rows)
 	}
 	for _, l := range k.Log {
-		out.Lines = append(out.Lines, store.LogLine{Subject: l.Subject, Slot: l.Slot, Lane: l.Lane, Variant: l.Variant, Planned: l.Planned, Done: l.Done,
-			InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others, LoadG: l.LoadG, Hold: l.Hold, TooLight: l.TooLight, ResistanceG: l.ResistanceG,
-			LibraryVersion: l.Library, Device: l.Device, N: l.N, UpdatedAt: l.Written})
+		out.Lines = append(out.Lines, store.LogLine{
+			Subject:        l.Subject,
+			Slot:           l.Slot,
+			Lane:           l.Lane,
+			Variant:        l.Variant,
+			Planned:        l.Planned,
+			Done:           l.Done,
+			InForm:         l.InForm,
+			Reserve:        l.Reserve,
+			Pain:           l.Pain,
+			Joint:          l.Joint,
+			Others:         l.Others,
+			LoadG:          l.LoadG,
+			Hold:           l.Hold,
+			TooLight:       l.TooLight,
+			ResistanceG:    l.ResistanceG,
+			LibraryVersion: l.Library,
+			Device:         l.Device,
+			N:              l.N,
+			UpdatedAt:      l.Written,
+		})
 		for _, p := range l.Overtaken {
-			out.Past = append(out.Past, store.LogLinePast{Subject: l.Subject, Slot: l.Slot, Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: p.Pain,
-				Joint: p.Joint, Others: p.Others, LoadG: p.LoadG, Device: p.Device, N: p.N, WrittenAt: p.Written, CreatedAt: p.Written})
+			out.Past = append(out.Past, store.LogLinePast{
+				Subject:   l.Subject,
+				Slot:      l.Slot,
+				Done:      p.Done,
+				InForm:    p.InForm,
+				Reserve:   p.Reserve,
+				Pain:      p.Pain,
+				Joint:     p.Joint,
+				Others:    p.Others,
+				LoadG:     p.LoadG,
+				Device:    p.Device,
+				N:         p.N,
+				WrittenAt: p.Written,
+				CreatedAt: p.Written,
+			})
 		}
 	}
 	return out, err

@@ -55,7 +55,13 @@ func (s Studio) Versions(ctx context.Context, id string, before int) (Versions, 
 	}
 	out := Versions{Rows: []VersionRow{}, More: len(rows) > versionsPage}
 	for _, r := range rows[:min(len(rows), versionsPage)] {
-		v := VersionRow{Version: r.Version, Kind: r.Kind, Side: r.Side, AtMs: r.CreatedAt.UnixMilli(), Edits: []circuit.OpKind{}}
+		v := VersionRow{
+			Version: r.Version,
+			Kind:    r.Kind,
+			Side:    r.Side,
+			AtMs:    r.CreatedAt.UnixMilli(),
+			Edits:   []circuit.OpKind{},
+		}
 		if r.Base != nil {
 			v.Base = *r.Base
 		}

@@ -106,7 +106,9 @@ func run(ctx context.Context) error {
 
 // measure asks an address as fast as it answers and gives the answers in a second.
 func measure(ctx context.Context, name, url string) (float64, error) {
-	out, err := exec.CommandContext(ctx, "wrk", "-t2", "-c16", "-d"+seconds, "--latency", url).CombinedOutput() //nolint:gosec // our own addresses
+	out, err := exec.CommandContext(ctx, "wrk", "-t2", "-c16", "-d"+seconds, "--latency", url).
+		CombinedOutput()
+		//nolint:gosec // our own addresses
 	if err != nil {
 		return 0, fmt.Errorf("wrk: %w\n%s", err, out)
 	}
@@ -118,7 +120,14 @@ func measure(ctx context.Context, name, url string) (float64, error) {
 		return string(m[1])
 	}
 	each := find(`Requests/sec:\s+([0-9.]+)`)
-	fmt.Printf("%-8s %8s requests/s   median %s   99 %% %s   %s\n", name, each, find(`50%\s+(\S+)`), find(`99%\s+(\S+)`), find(`(Non-2xx.*)`))
+	fmt.Printf(
+		"%-8s %8s requests/s   median %s   99 %% %s   %s\n",
+		name,
+		each,
+		find(`50%\s+(\S+)`),
+		find(`99%\s+(\S+)`),
+		find(`(Non-2xx.*)`),
+	)
 	return strconv.ParseFloat(each, 64)
 }
 

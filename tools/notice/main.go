@@ -153,7 +153,8 @@ func (w *work) read() error {
 	case len(w.Texts) == 0:
 		return fmt.Errorf("%s: no licence text in %s", w.Name, w.Dir)
 	case w.Licence == "" && found == "":
-		return fmt.Errorf("%s: the licence in %s is none that is known here: read it, then teach it to kindOf", w.Name, w.Dir)
+		return fmt.Errorf("%s: the licence in %s is none that is known here: read it, then teach it to kindOf",
+			w.Name, w.Dir)
 	case w.Licence == "":
 		w.Licence = found
 	}

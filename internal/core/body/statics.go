@@ -43,7 +43,8 @@ type Tipping struct {
 // are refused whatever the sum.
 func (t Table) Tips(bodyMass, worn measure.Mass, angleDeg float64) Tipping {
 	pull := rowShare * math.Cos(angleDeg*math.Pi/180) * float64(bodyMass+worn)
-	w := why.Of(why.TipsTable, why.Model, why.G("pull", math.Round(pull)), lengthTerm("out", t.Out), why.G("table", float64(t.Mass)), lengthTerm("in", t.In))
+	w := why.Of(why.TipsTable, why.Model, why.G("pull", math.Round(pull)), lengthTerm("out", t.Out),
+		why.G("table", float64(t.Mass)), lengthTerm("in", t.In))
 	if t.Out <= 0 {
 		return Tipping{Allowed: t.Kind == FourLegs, Never: true, Why: w}
 	}
@@ -73,7 +74,8 @@ func Anchor(bodyMass, anchor measure.Mass, leanDeg float64) Holding {
 	if h.Upright = h.Pull == 0; !h.Upright {
 		h.Factor = float64(anchor) / pull
 	}
-	h.Why = why.Of(why.AnchorHolds, why.Model, why.G("body", float64(bodyMass)), why.G("pull", float64(h.Pull)), why.G("anchor", float64(anchor)))
+	h.Why = why.Of(why.AnchorHolds, why.Model, why.G("body", float64(bodyMass)), why.G("pull", float64(h.Pull)),
+		why.G("anchor", float64(anchor)))
 	return h
 }
 

@@ -105,7 +105,13 @@ type onScale struct {
 
 // For makes the judge of a party in a class.
 func For(c Class, p Party) *Judge {
-	j := &Judge{Class: c, Party: p, decisions: map[string]progress.Decision{}, marks: map[string]onScale{}, said: map[*moves.Variant]pastOf{}}
+	j := &Judge{
+		Class:     c,
+		Party:     p,
+		decisions: map[string]progress.Decision{},
+		marks:     map[string]onScale{},
+		said:      map[*moves.Variant]pastOf{},
+	}
 	for _, b := range c.Bans {
 		if _, isMove := c.Library.Get(b); isMove {
 			continue
@@ -333,5 +339,6 @@ func heaviestHold(v *moves.Variant) int {
 
 // Fresh tells whether the party is in its first two classes with a move.
 func (j *Judge) Fresh(v *moves.Variant) bool {
-	return !j.Past.MarkedKnown(v) && j.Past.Sessions(j.Lane, func(l progress.Line) bool { return l.Variant == v.ID }) < firstSessions
+	return !j.Past.MarkedKnown(v) &&
+		j.Past.Sessions(j.Lane, func(l progress.Line) bool { return l.Variant == v.ID }) < firstSessions
 }

@@ -100,8 +100,9 @@ func (j *Judge) Best(v *moves.Variant) (best Entry, faults []why.Why, ok bool) {
 // Why explains a load: what is wanted, what was chosen, the resistance it makes.
 func (j *Judge) Why(e Entry, r Reckoning) why.Why {
 	v := e.Variant
-	w := why.Of(why.LoadChosen, why.House, why.G("wanted", float64(measure.Grams(r.Wanted.Total))), why.G("chosen", float64(e.Total)),
-		why.Pct("iron", measure.Round(r.IronPct, 1)), why.Pct("resistance", measure.Round(r.ResistancePct, 1)))
+	w := why.Of(why.LoadChosen, why.House, why.G("wanted", float64(measure.Grams(r.Wanted.Total))),
+		why.G("chosen", float64(e.Total)), why.Pct("iron", measure.Round(r.IronPct, 1)),
+		why.Pct("resistance", measure.Round(r.ResistancePct, 1)))
 	if r.Wanted.Total == 0 && e.Total == 0 {
 		w = why.Of(why.LoadBody, why.House)
 	}

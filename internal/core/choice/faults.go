@@ -66,13 +66,15 @@ func (j *Judge) moveFaults(f *faults, e Entry) {
 		f.add(why.FaultLane, why.House, why.ID("lane", string(j.Lane)))
 	}
 	chosen := slices.Contains(j.Chosen, v.ID)
-	if !chosen && (!v.Proposed() || len(v.Lanes) == 0 && strings.HasPrefix(v.ID, moves.OwnPrefix)) || !j.Library.Offers(v) {
+	if !chosen && (!v.Proposed() || len(v.Lanes) == 0 && strings.HasPrefix(v.ID, moves.OwnPrefix)) ||
+		!j.Library.Offers(v) {
 		f.add(why.FaultChosen, why.House, move)
 	}
 	if v.ByLog && !j.shown(v) && !chosen {
 		f.add(why.FaultByLog, why.House, move)
 	}
-	if first := j.Library.FirstSteps(v, func(id string) bool { x, ok := j.Library.Get(id); return ok && j.Past.Met(j.Lane, x) }); len(first) > 0 && j.New(v) && j.agreed.variant == nil {
+	met := func(id string) bool { x, ok := j.Library.Get(id); return ok && j.Past.Met(j.Lane, x) }
+	if first := j.Library.FirstSteps(v, met); len(first) > 0 && j.New(v) && j.agreed.variant == nil {
 		f.add(why.FaultLearnFirst, why.Practice, why.ID("first", first[0]))
 	}
 	if ids, said := moves.Firsts(v.Pattern, j.Lane); said && j.Starting(v) && !slices.Contains(ids, v.ID) && !chosen {
@@ -131,7 +133,8 @@ func (j *Judge) loadFaults(f *faults, e Entry) {
 		return
 	}
 	if kit.TooMuchOnBack(v, e.Hold, e.Total, j.Body) {
-		f.add(why.FaultOnBack, why.House, why.G("load", float64(e.Total)), why.G("most", kit.BackHingeShare*float64(j.Body)))
+		f.add(why.FaultOnBack, why.House, why.G("load", float64(e.Total)),
+			why.G("most", kit.BackHingeShare*float64(j.Body)))
 	}
 	if most := v.Ceiling(h.Count); most > 0 && e.Total > most && !j.unceiled(v) && !j.isAgreed(v) {
 		f.add(why.FaultCeiling, why.House, why.G("load", float64(e.Total)), why.G("ceiling", float64(most)))
@@ -144,10 +147,13 @@ func (j *Judge) loadFaults(f *faults, e Entry) {
 	}
 	r := j.Reckon(e, j.Reps(v))
 	if e.Total > 0 && j.tooHeavy(v, r, h) {
-		f.add(why.FaultOver, why.House, why.G("load", float64(e.Total)), why.G("wanted", float64(measure.Grams(r.Wanted.Total))), why.Pct("iron", measure.Round(r.IronPct, 1)))
+		f.add(why.FaultOver, why.House, why.G("load", float64(e.Total)),
+			why.G("wanted", float64(measure.Grams(r.Wanted.Total))), why.Pct("iron", measure.Round(r.IronPct, 1)))
 	}
-	if _, most, ok := j.reference(v); ok && !v.Easiest() && !j.shown(v) && !j.isAgreed(v) && r.Resistance.Comparable > most*(1+1e-9) {
-		f.add(why.FaultBody, why.House, why.G("asks", r.Resistance.Comparable), why.G("most", most), why.G("body", float64(j.Body)))
+	if _, most, ok := j.reference(v); ok && !v.Easiest() && !j.shown(v) && !j.isAgreed(v) &&
+		r.Resistance.Comparable > most*(1+1e-9) {
+		f.add(why.FaultBody, why.House, why.G("asks", r.Resistance.Comparable), why.G("most", most),
+			why.G("body", float64(j.Body)))
 	}
 }
 
@@ -204,7 +210,8 @@ func (j *Judge) supportFaults(f *faults, e Entry) {
 			continue
 		}
 		if fit, bounded := j.heightFor(e.Variant, need); bounded && s.Height > 0 && !fit.Holds(s.Height) {
-			f.add(why.FaultHeight, why.House, item, lengthTerm("height", s.Height), lengthTerm("from", fit.From), lengthTerm("to", fit.To))
+			f.add(why.FaultHeight, why.House, item, lengthTerm("height", s.Height), lengthTerm("from", fit.From),
+				lengthTerm("to", fit.To))
 		}
 		switch s.Kind {
 		case kit.Table:

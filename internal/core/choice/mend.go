@@ -147,7 +147,8 @@ func (j *Judge) Dose(e Entry) Mend {
 	v := e.Variant
 	reps := j.Reps(v)
 	r := j.Reckon(e, reps)
-	if d, ok := j.Decision(v); ok && r.Wanted.ByLog && r.IronPct > -byLogPct || ok && !d.Loaded && e.Total == 0 && d.Reps > 0 {
+	if d, ok := j.Decision(v); ok && r.Wanted.ByLog && r.IronPct > -byLogPct ||
+		ok && !d.Loaded && e.Total == 0 && d.Reps > 0 {
 		if j.Work > 0 {
 			return Mend{Reps: reps, Tempo: v.Tempo, OK: true}
 		}
@@ -190,7 +191,8 @@ func (m Mend) why() []why.Why {
 		case FewerReps:
 			out = append(out, why.Of(why.RepairFewerReps, why.Model, why.N("reps", m.Reps)))
 		case Slower:
-			out = append(out, why.Of(why.RepairSlower, why.House, why.ID("tempo", m.Tempo), why.Pct("stands", SlowerPct)))
+			out = append(out,
+				why.Of(why.RepairSlower, why.House, why.ID("tempo", m.Tempo), why.Pct("stands", SlowerPct)))
 		case Paused:
 			out = append(out, why.Of(why.RepairPause, why.House, why.Pct("stands", PausedPct)))
 		}

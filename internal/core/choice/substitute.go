@@ -66,7 +66,16 @@ type Substitute struct {
 
 // What an option costs beside its miss (house): the way it goes, what could not be
 // mended, and where nothing can be compared the iron that is missing.
-var wayCost = map[Way]float64{ByImplement: 0, ByObject: 1, ByPacked: 2, ByTwo: 3, ByTempo: 6, ByOneSide: 8, ByLever: 8, ByMove: 12}
+var wayCost = map[Way]float64{
+	ByImplement: 0,
+	ByObject:    1,
+	ByPacked:    2,
+	ByTwo:       3,
+	ByTempo:     6,
+	ByOneSide:   8,
+	ByLever:     8,
+	ByMove:      12,
+}
 
 // repairCost is what each mend costs: the right load needs none.
 var repairCost = map[Repair]float64{MoreReps: 1, FewerReps: 8, Slower: 4, Paused: 3}
@@ -161,7 +170,13 @@ func (w Wish) Asked() float64 { return w.resisted(w.Variant, w.Load, w.Variant.S
 // look judges one entry; ok is false where it must not be given.
 func (w Wish) look(j *Judge, e Entry, way Way) (Substitute, bool) {
 	v := e.Variant
-	x := Substitute{Way: way, Entry: e, Compared: Compares(w.Variant, v), Wanted: w.Asked(), Reached: w.resisted(v, e.Total, j.Setting(e))}
+	x := Substitute{
+		Way:      way,
+		Entry:    e,
+		Compared: Compares(w.Variant, v),
+		Wanted:   w.Asked(),
+		Reached:  w.resisted(v, e.Total, j.Setting(e)),
+	}
 	if !j.Allowed(e) || x.Compared && x.Wanted <= 0 && x.Reached > 0 {
 		return x, false
 	}
@@ -302,11 +317,17 @@ func (j *Judge) Checks(e Entry) []string {
 
 // why says how hard the option is beside what was wished.
 func (w Wish) why(j *Judge, x Substitute) why.Why {
-	terms := []why.Term{why.ID("move", w.Variant.ID), why.G("load", float64(w.Load)), why.Pct("iron", measure.Round(x.IronPct, 1)), why.N("reps", w.Reps)}
+	terms := []why.Term{
+		why.ID("move", w.Variant.ID),
+		why.G("load", float64(w.Load)),
+		why.Pct("iron", measure.Round(x.IronPct, 1)),
+		why.N("reps", w.Reps),
+	}
 	if !x.Compared {
 		return why.Of(why.SubstituteUncompared, why.Model, terms...)
 	}
-	terms = append(terms, why.G("wanted", math.Round(x.Wanted)), why.G("reached", math.Round(x.Reached)), why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
+	terms = append(terms, why.G("wanted", math.Round(x.Wanted)), why.G("reached", math.Round(x.Reached)),
+		why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
 	out := why.Of(why.SubstituteResistance, why.Model, terms...).With(x.Mend.why()...)
 	if x.Variant.Family != body.None {
 		got, _ := x.Variant.Resistance.Resist(w.Body, x.Total, j.Setting(x.Entry))
@@ -322,6 +343,12 @@ func (w Wish) why(j *Judge, x Substitute) why.Why {
 // usual repetitions of a variant.
 func Usual(v *moves.Variant, hold moves.HoldID, p Party) Wish {
 	h, _ := moves.HoldOf(hold)
-	return Wish{Party: p, Variant: v, Hold: hold, Load: measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total),
-		Reps: UsualReps(v), Reserve: strength.UsualReserve}
+	return Wish{
+		Party:   p,
+		Variant: v,
+		Hold:    hold,
+		Load:    measure.Grams(strength.Starting(v, h.Count, p.Lane, p.Body, p.Stature).Total),
+		Reps:    UsualReps(v),
+		Reserve: strength.UsualReserve,
+	}
 }

@@ -29,7 +29,13 @@ type Wanted struct {
 func (j *Judge) Wanted(e Entry, count, reps int) Wanted {
 	v := e.Variant
 	if j.isAgreed(v) {
-		return Wanted{Wanted: strength.Wanted{Total: j.asAgreed(v, j.Setting(e)), Why: why.Of(why.LoadAsked, why.Typed, why.G("wanted", float64(j.agreed.load)), why.ID("move", j.agreed.variant.ID))}}
+		return Wanted{
+			Wanted: strength.Wanted{
+				Total: j.asAgreed(v, j.Setting(e)),
+				Why: why.Of(why.LoadAsked, why.Typed, why.G("wanted", float64(j.agreed.load)),
+					why.ID("move", j.agreed.variant.ID)),
+			},
+		}
 	}
 	if d, ok := j.Decision(v); ok && d.Loaded && count > 0 && j.sameCount(d.Hold, count) {
 		return Wanted{strength.Wanted{Total: float64(d.Load), Why: d.Why}, true}
@@ -99,7 +105,8 @@ func (j *Judge) forReps(w *Wanted, e Entry, reps int, ceiling measure.Mass) {
 		load = min(load, float64(ceiling))
 	}
 	w.Total = max(load, 0)
-	w.Why = w.Why.With(why.Of(why.LoadForReps, why.Model, why.N("reps", reps), why.N("usual", usual), why.G("wanted", float64(measure.Grams(w.Total)))))
+	w.Why = w.Why.With(why.Of(why.LoadForReps, why.Model, why.N("reps", reps), why.N("usual", usual),
+		why.G("wanted", float64(measure.Grams(w.Total)))))
 }
 
 // lowered gives the load at which a body is asked no more than its lane's mark allows;
@@ -123,7 +130,9 @@ func (j *Judge) isAgreed(v *moves.Variant) bool {
 // Compares tells whether the resistances of two moves may be compared: on one scale,
 // both with a number, and a throw only with a throw.
 func Compares(own, v *moves.Variant) bool {
-	return v.ID == own.ID && v.Numbered() || v.Scale() == own.Scale() && v.Family != body.None && v.Numbered() && own.Numbered() && v.Ballistic == own.Ballistic
+	return v.ID == own.ID && v.Numbered() ||
+		v.Scale() == own.Scale() && v.Family != body.None && v.Numbered() && own.Numbered() &&
+			v.Ballistic == own.Ballistic
 }
 
 // asAgreed is the load that makes a move as hard as the set that was asked for; 0 where

@@ -12,7 +12,11 @@ import (
 
 // allocate checks a combination against the kit and gives the entries; by repetitions
 // the lanes' sets are brought together, and apart is what it costs where they are not.
-func (c *composer) allocate(cands [][]candidate, pick []int, waves int) (entries map[moves.Lane]Entry, apart float64, ok bool) {
+func (c *composer) allocate(
+	cands [][]candidate,
+	pick []int,
+	waves int,
+) (entries map[moves.Lane]Entry, apart float64, ok bool) {
 	tally := room.Tally{}
 	entries = map[moves.Lane]Entry{}
 	for i, l := range c.lanes {
@@ -51,7 +55,15 @@ func (c *composer) allocate(cands [][]candidate, pick []int, waves int) (entries
 func (b Brief) entryFor(j *choice.Judge, x choice.Entry) Entry {
 	v := x.Variant
 	dose := j.Dose(x)
-	e := Entry{Variant: v.ID, Hold: x.Hold, Load: x.Load, Anchors: append([]string{}, x.Supports...), Tempo: dose.Tempo, Reps: min(dose.Reps, MaxReps), Sides: BothSides}
+	e := Entry{
+		Variant: v.ID,
+		Hold:    x.Hold,
+		Load:    x.Load,
+		Anchors: append([]string{}, x.Supports...),
+		Tempo:   dose.Tempo,
+		Reps:    min(dose.Reps, MaxReps),
+		Sides:   BothSides,
+	}
 	switch {
 	case v.Sides == moves.Alternating || v.InTurn:
 		e.Sides = TurnByTurn
@@ -98,7 +110,8 @@ func together(entries map[moves.Lane]Entry, lib *moves.Library) bool {
 			for _, x := range all {
 				near, found := 0, false
 				for k := x.low; k <= x.high; k++ {
-					if t := at(x, k); t >= from && t <= from+waitMost && (!found || abs(k-x.e.Reps) < abs(near-x.e.Reps)) {
+					if t := at(x, k); t >= from && t <= from+waitMost &&
+						(!found || abs(k-x.e.Reps) < abs(near-x.e.Reps)) {
 						near, found = k, true
 					}
 				}

@@ -48,7 +48,12 @@ func isLeg(p moves.Pattern) bool {
 // Uneven: push and pull or front and back more than one apart, and more than a third;
 // of three leg moves and more none on one leg; of four moves and more none to the side.
 func balance(d Document, c Context) []Beam {
-	beams := []Beam{{Left: "push", Right: "pull"}, {Left: "front", Right: "back"}, {Left: "two-legs", Right: "one-leg"}, {Left: "straight", Right: "sideways"}}
+	beams := []Beam{
+		{Left: "push", Right: "pull"},
+		{Left: "front", Right: "back"},
+		{Left: "two-legs", Right: "one-leg"},
+		{Left: "straight", Right: "sideways"},
+	}
 	count := func(b *Beam, left, right bool) {
 		if left {
 			b.LeftN++
@@ -67,7 +72,8 @@ func balance(d Document, c Context) []Beam {
 		if push && pull {
 			beams[0].RightN++ // a combined move counts on both sides
 		}
-		count(&beams[1], most(s, c, func(v *moves.Variant) bool { return v.Thigh == "front" }), most(s, c, func(v *moves.Variant) bool { return v.Thigh == "back" }))
+		count(&beams[1], most(s, c, func(v *moves.Variant) bool { return v.Thigh == "front" }),
+			most(s, c, func(v *moves.Variant) bool { return v.Thigh == "back" }))
 		if trains(moves.Squat, moves.Lunge, moves.Lateral, moves.Hinge, moves.Bridge) {
 			one := most(s, c, (*moves.Variant).OnOneLeg)
 			count(&beams[2], !one, one)
@@ -102,7 +108,8 @@ func flags(p Plan, d Document, c Context, judges map[moves.Lane]*choice.Judge) [
 	}
 	for _, b := range p.Balance {
 		if b.Uneven {
-			add("", why.Of(why.FlagUneven, why.Practice, why.ID("left", b.Left), why.ID("right", b.Right), why.N("leftN", b.LeftN), why.N("rightN", b.RightN)))
+			add("", why.Of(why.FlagUneven, why.Practice, why.ID("left", b.Left), why.ID("right", b.Right),
+				why.N("leftN", b.LeftN), why.N("rightN", b.RightN)))
 		}
 	}
 	for i, s := range d.Slots {
@@ -115,7 +122,8 @@ func flags(p Plan, d Document, c Context, judges map[moves.Lane]*choice.Judge) [
 			}
 		}
 		for _, x := range p.Slots[i].Shorts {
-			add(s.ID, why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
+			add(s.ID, why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used),
+				why.N("present", x.Present)))
 		}
 		for _, cell := range p.Slots[i].Cells {
 			lane := why.ID("lane", string(cell.Lane))
@@ -141,7 +149,9 @@ func flags(p Plan, d Document, c Context, judges map[moves.Lane]*choice.Judge) [
 // mustCover are the patterns that a circuit covers; of each the first is what is said to
 // be missing.
 var mustCover = [][]moves.Pattern{
-	{moves.Squat}, {moves.Lunge, moves.Lateral}, {moves.Hinge}, {moves.Bridge}, {moves.PushLevel, moves.PushOverhead}, {moves.Pull},
+	{
+		moves.Squat,
+	}, {moves.Lunge, moves.Lateral}, {moves.Hinge}, {moves.Bridge}, {moves.PushLevel, moves.PushOverhead}, {moves.Pull},
 }
 
 // uncovered lists the patterns that are missing, not those that were banned or that a
@@ -164,12 +174,16 @@ func uncovered(d Document, c Context, judges map[moves.Lane]*choice.Judge) []mov
 // excused tells whether patterns are missing for a reason that is known: banned, left by
 // the limits with nothing that may be given, or new to a lane that is still starting out.
 func excused(d Document, any []moves.Pattern, judges map[moves.Lane]*choice.Judge) bool {
-	if slices.ContainsFunc(any, func(p moves.Pattern) bool { return slices.Contains(d.Bans, string(p)) }) || startingIn(judges, any) {
+	if slices.ContainsFunc(any, func(p moves.Pattern) bool { return slices.Contains(d.Bans, string(p)) }) ||
+		startingIn(judges, any) {
 		return true
 	}
 	for _, j := range judges {
 		if len(j.Limits()) > 0 && !slices.ContainsFunc(any, func(p moves.Pattern) bool {
-			return slices.ContainsFunc(j.Library.OfPattern(p), func(v *moves.Variant) bool { return len(j.Entries(v)) > 0 })
+			return slices.ContainsFunc(
+				j.Library.OfPattern(p),
+				func(v *moves.Variant) bool { return len(j.Entries(v)) > 0 },
+			)
 		}) {
 			return true
 		}
@@ -217,7 +231,8 @@ func flagCell(cell Cell, s Slot, d Document, c Context, add func(why.Why)) {
 		return
 	}
 	if !slices.Contains(standIns(s.Pattern), v.Pattern) && !slices.Contains(v.Trains(), s.Pattern) {
-		add(why.Of(why.FaultPattern, why.Practice, why.ID("pattern", string(s.Pattern)), why.ID("of", string(v.Pattern))))
+		add(why.Of(why.FaultPattern, why.Practice, why.ID("pattern", string(s.Pattern)),
+			why.ID("of", string(v.Pattern))))
 	}
 	switch {
 	case cell.PerSide == 0:
@@ -238,7 +253,8 @@ func flagCell(cell Cell, s Slot, d Document, c Context, add func(why.Why)) {
 	case cell.LeftPct <= -shortInWords:
 		add(why.Of(why.FlagShortEffort, why.House, why.Pct("left", cell.LeftPct)))
 	}
-	if v.Sides == moves.PerSide && cell.Entry.Sides == BothSides || v.Sides == moves.BothSides && cell.Entry.Sides != BothSides {
+	if v.Sides == moves.PerSide && cell.Entry.Sides == BothSides ||
+		v.Sides == moves.BothSides && cell.Entry.Sides != BothSides {
 		add(why.Of(why.FlagSides, why.Practice))
 	}
 	for _, w := range cell.Asks {
@@ -254,7 +270,8 @@ func sharedLink(a, b Slot, c Context) string {
 			continue
 		}
 		for _, link := range va.WeakLinks {
-			if link == "grip" && (a.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(va.Needs, "table") || b.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(vb.Needs, "table")) {
+			if link == "grip" &&
+				(a.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(va.Needs, "table") || b.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(vb.Needs, "table")) {
 				continue // the grip tires only where something is held
 			}
 			if slices.Contains(vb.WeakLinks, link) {

@@ -30,7 +30,12 @@ func beside(d Document, c Context, l LaneSpec, v *moves.Variant, joints []string
 					continue
 				}
 				if t := choice.Total(j.Cost(e)) + 10*float64(asked); best == nil || t < cost {
-					best, cost = &Beside{Entry: b.entryFor(j, e), Joints: joints, Why: why.Of(why.NoteBeside, why.Practice, why.ID("move", v.ID), why.ID("to", x.ID), why.ID("joint", joints[0]))}, t
+					best, cost = &Beside{
+						Entry:  b.entryFor(j, e),
+						Joints: joints,
+						Why: why.Of(why.NoteBeside, why.Practice, why.ID("move", v.ID), why.ID("to", x.ID),
+							why.ID("joint", joints[0])),
+					}, t
 				}
 			}
 		}

@@ -97,7 +97,10 @@ func (c *composer) assemble(places []place, pick []int) state {
 	for i, pl := range places {
 		if pick[i] < 0 {
 			if !pl.extra {
-				cost += dropCost[pl.patterns[0]]*max(1, float64(c.Minutes)/shortMinutes) + pl.least() // nothing is dropped for its misfit
+				cost += dropCost[pl.patterns[0]]*max(
+					1,
+					float64(c.Minutes)/shortMinutes,
+				) + pl.least() // nothing is dropped for its misfit
 			}
 			continue
 		}

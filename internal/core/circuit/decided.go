@@ -44,11 +44,29 @@ func Decisions(d Document, c Context) []Decided {
 				advice = progress.OffPlan
 			}
 			hurt[h.Move] = true
-			out = append(out, Decided{Lane: l.Lane, Move: h.Move, Advice: advice, Joints: h.Joints, Overruled: h.Overruled, Why: h.Why})
+			out = append(out, Decided{
+				Lane:      l.Lane,
+				Move:      h.Move,
+				Advice:    advice,
+				Joints:    h.Joints,
+				Overruled: h.Overruled,
+				Why:       h.Why,
+			})
 		}
 		for _, x := range j.Decisions() {
 			if !hurt[x.Move] {
-				out = append(out, Decided{Lane: l.Lane, Move: x.Move, Advice: x.Advice, LoadG: x.Load, Loaded: x.Loaded, Reps: x.Reps, To: x.To, Joints: []string{}, Overruled: x.Overruled, Why: x.Why})
+				out = append(out, Decided{
+					Lane:      l.Lane,
+					Move:      x.Move,
+					Advice:    x.Advice,
+					LoadG:     x.Load,
+					Loaded:    x.Loaded,
+					Reps:      x.Reps,
+					To:        x.To,
+					Joints:    []string{},
+					Overruled: x.Overruled,
+					Why:       x.Why,
+				})
 			}
 		}
 	}

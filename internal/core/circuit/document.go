@@ -203,13 +203,19 @@ func (d Document) CheckSaid(lib *moves.Library) fault.List {
 	for i, k := range d.Known {
 		_, ok := lib.Get(k)
 		if !ok && k != progress.All && !slices.Contains(moves.Patterns, moves.Pattern(k)) {
-			out = append(out, fault.Fault{Path: fmt.Sprintf("known[%d]", i), Message: fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k)})
+			out = append(out, fault.Fault{
+				Path:    fmt.Sprintf("known[%d]", i),
+				Message: fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k),
+			})
 		}
 	}
 	for i, o := range d.Overruled {
 		_, ok := lib.Get(o.What)
 		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !slices.Contains(moves.Lanes, o.Lane) {
-			out = append(out, fault.Fault{Path: fmt.Sprintf("overruled[%d].what", i), Message: fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What)})
+			out = append(out, fault.Fault{
+				Path:    fmt.Sprintf("overruled[%d].what", i),
+				Message: fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What),
+			})
 		}
 	}
 	return out
@@ -221,7 +227,11 @@ func CheckBans(lib *moves.Library, bans, old []string) fault.List {
 	var out fault.List
 	for i, b := range bans {
 		if !slices.Contains(old, b) && !choice.CheckBan(lib, b) {
-			out = append(out, fault.Fault{Path: fmt.Sprintf("bans[%d]", i), Message: fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b, strings.Join(limitNames(), ", "))})
+			out = append(out, fault.Fault{
+				Path: fmt.Sprintf("bans[%d]", i),
+				Message: fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b,
+					strings.Join(limitNames(), ", ")),
+			})
 		}
 	}
 	return out

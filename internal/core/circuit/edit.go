@@ -30,7 +30,21 @@ const (
 )
 
 // opKinds lists the edits there are.
-var opKinds = []OpKind{SetFormat, SetLeadIn, SetWork, SetRest, SetRounds, SetRoundRest, SetWaves, SetNew, SetEntry, AddSlot, RemoveSlot, MoveSlot, Replace}
+var opKinds = []OpKind{
+	SetFormat,
+	SetLeadIn,
+	SetWork,
+	SetRest,
+	SetRounds,
+	SetRoundRest,
+	SetWaves,
+	SetNew,
+	SetEntry,
+	AddSlot,
+	RemoveSlot,
+	MoveSlot,
+	Replace,
+}
 
 // Known tells whether the edit is one of those there are.
 func (op Op) Known() bool { return slices.Contains(opKinds, op.Kind) }

@@ -24,11 +24,13 @@ func Needs(d *Document, p Plan, c Context) []why.Why {
 	}
 	for _, s := range p.Slots {
 		for _, x := range s.Shorts {
-			needs = append(needs, why.Of(why.FlagShort, why.Arithmetic, why.ID("pattern", string(s.Pattern)), why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
+			needs = append(needs, why.Of(why.FlagShort, why.Arithmetic, why.ID("pattern", string(s.Pattern)),
+				why.ID("item", x.Item), why.N("used", x.Used), why.N("present", x.Present)))
 		}
 		for _, c := range s.Cells {
 			if c.Unknown {
-				needs = append(needs, why.Of(why.NeedKitGone, why.Arithmetic, why.ID("pattern", string(s.Pattern)), why.ID("lane", string(c.Lane))))
+				needs = append(needs, why.Of(why.NeedKitGone, why.Arithmetic, why.ID("pattern", string(s.Pattern)),
+					why.ID("lane", string(c.Lane))))
 			}
 		}
 	}

@@ -94,7 +94,8 @@ func OptionsFor(d Document, c Context, slotID string, lane moves.Lane) (Options,
 	for _, id := range v.Holds {
 		h, _ := moves.HoldOf(id)
 		for _, opt := range c.Stock.Spaced(v, h, apartPct) {
-			out.Loads = append(out.Loads, o.alternative(choice.Entry{Variant: v, Hold: id, Option: opt, Supports: now.Anchors}, now))
+			out.Loads = append(out.Loads,
+				o.alternative(choice.Entry{Variant: v, Hold: id, Option: opt, Supports: now.Anchors}, now))
 		}
 	}
 	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
@@ -157,9 +158,19 @@ func (o optioner) alternative(x choice.Entry, now Entry) Alternative {
 	r := o.judge.Reckon(x, o.judge.Reps(x.Variant))
 	lost, gained := choice.Changes(from, x.Variant, r.IronPct)
 	return Alternative{
-		Entry: e, LoadG: x.Total, IronPct: measure.Round(r.IronPct, 1), ResistancePct: measure.Round(r.ResistancePct, 1),
-		DeltaMs: length(next, o.c) - o.total, Why: o.judge.Why(x, r), Lost: some(lost), Gained: some(gained), Check: some(o.judge.Checks(x)),
-		Missing: len(tally.Shorts(o.c.Stock)) > 0, Faults: some(o.judge.Faults(x)), Asks: some(o.judge.Asks(x)), Compared: choice.Compares(from, x.Variant),
+		Entry:         e,
+		LoadG:         x.Total,
+		IronPct:       measure.Round(r.IronPct, 1),
+		ResistancePct: measure.Round(r.ResistancePct, 1),
+		DeltaMs:       length(next, o.c) - o.total,
+		Why:           o.judge.Why(x, r),
+		Lost:          some(lost),
+		Gained:        some(gained),
+		Check:         some(o.judge.Checks(x)),
+		Missing:       len(tally.Shorts(o.c.Stock)) > 0,
+		Faults:        some(o.judge.Faults(x)),
+		Asks:          some(o.judge.Asks(x)),
+		Compared:      choice.Compares(from, x.Variant),
 	}
 }
 

@@ -24,7 +24,11 @@ func (b Brief) packOnce(p Proposal) Proposal {
 // packedOnce has every container packed once: where lanes or slots would have it packed
 // as several loads, the single load is taken with which making the document again comes
 // out cheapest, or none. It is said beside the notes of the document that is taken.
-func (b Brief) packedOnce(d Document, notes []why.Why, again func(Brief) (Document, []why.Why, bool)) (Document, []why.Why) {
+func (b Brief) packedOnce(
+	d Document,
+	notes []why.Why,
+	again func(Brief) (Document, []why.Why, bool),
+) (Document, []why.Why) {
 	var done []string
 	var said []why.Why
 	for range len(b.Stock.Containers) {
@@ -51,7 +55,8 @@ func (b Brief) packedOnce(d Document, notes []why.Why, again func(Brief) (Docume
 		d, notes = best, bestNotes
 		packed := b.packedAs(d, container)
 		if packed.Total > 0 {
-			said = append(said, why.Of(why.NotePackedOnce, why.House, why.ID("item", container), why.G("load", float64(packed.Total))))
+			said = append(said,
+				why.Of(why.NotePackedOnce, why.House, why.ID("item", container), why.G("load", float64(packed.Total))))
 		}
 		b.Stock = b.Stock.PackedOnce(container, packed)
 	}
@@ -87,7 +92,10 @@ func (b Brief) packings(d Document, container string, used []kit.Option) []kit.O
 					return out
 				}
 				cands := c.candidates(s.Pattern, l)
-				i := slices.IndexFunc(cands, func(x candidate) bool { return x.entry.Load.Kind == kit.Made && x.entry.Load.Container == container })
+				i := slices.IndexFunc(
+					cands,
+					func(x candidate) bool { return x.entry.Load.Kind == kit.Made && x.entry.Load.Container == container },
+				)
 				if i >= 0 && !slices.ContainsFunc(out, cands[i].likePacked) {
 					out = append(out, cands[i].entry.Option)
 				}
@@ -157,7 +165,10 @@ func (b Brief) repacked(d Document, done []string) (container string, loads []ki
 	}
 	for _, c := range b.Stock.Containers {
 		shared := slices.ContainsFunc(by[c.ID], func(o kit.Option) bool {
-			return slices.ContainsFunc(o.Load.Uses(), func(u kit.Use) bool { return needs[u.ID]+loose[u.ID] > b.Stock.Pieces(u.ID) })
+			return slices.ContainsFunc(
+				o.Load.Uses(),
+				func(u kit.Use) bool { return needs[u.ID]+loose[u.ID] > b.Stock.Pieces(u.ID) },
+			)
 		})
 		if !slices.Contains(done, c.ID) && (len(by[c.ID]) > 1 || shared) {
 			return c.ID, by[c.ID]

@@ -67,7 +67,10 @@ func (c *composer) legs(p moves.Pattern, cands [][]candidate) [][][]candidate {
 	for _, one := range []bool{true, false} {
 		var only [][]candidate
 		for _, lane := range cands {
-			kept := slices.DeleteFunc(slices.Clone(lane), func(x candidate) bool { return x.entry.Variant.OnOneLeg() != one })
+			kept := slices.DeleteFunc(
+				slices.Clone(lane),
+				func(x candidate) bool { return x.entry.Variant.OnOneLeg() != one },
+			)
 			if len(kept) == 0 {
 				break
 			}
@@ -97,7 +100,10 @@ func (c *composer) candidates(pattern moves.Pattern, l LaneSpec) []candidate {
 	for _, v := range c.Library.OfPattern(pattern) {
 		byLoad := len(out)
 		for _, e := range j.Entries(v) {
-			i := slices.IndexFunc(out[byLoad:], func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) })
+			i := slices.IndexFunc(
+				out[byLoad:],
+				func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) },
+			)
 			cost := choice.Total(j.Cost(e))
 			if i < 0 {
 				out = append(out, candidate{entry: e, ways: [][]string{e.Supports}, cost: cost})

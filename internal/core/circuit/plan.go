@@ -79,7 +79,13 @@ func (c Context) judges(d Document) map[moves.Lane]*choice.Judge {
 func (c Context) choiceOf(e Entry) (choice.Entry, bool) {
 	v, ok := c.Library.Get(e.Variant)
 	total, known := c.Stock.Mass(e.Load)
-	return choice.Entry{Variant: v, Hold: e.Hold, Option: kit.Option{Load: e.Load, Total: total}, Supports: e.Anchors}, ok && known
+	return choice.Entry{
+			Variant:  v,
+			Hold:     e.Hold,
+			Option:   kit.Option{Load: e.Load, Total: total},
+			Supports: e.Anchors,
+		}, ok &&
+			known
 }
 
 // Plan is everything that follows from a document in its context.
@@ -184,8 +190,19 @@ type Flag struct {
 // Look computes the plan of a document. It never fails: what is wrong is in
 // Flags, Fits and Missing.
 func Look(d Document, c Context) Plan {
-	p := Plan{ClassMs: measure.Span(c.Minutes) * measure.Minute, Slots: []SlotPlan{}, Pressure: []Pressure{}, Flags: []Flag{}}
-	plan := cue.Plan{LeadIn: d.LeadInMs, Prep: PrepTime(c.Minutes), Close: CloseTime(c.Minutes), RoundRest: d.RoundRestMs, Rounds: d.Rounds}
+	p := Plan{
+		ClassMs:  measure.Span(c.Minutes) * measure.Minute,
+		Slots:    []SlotPlan{},
+		Pressure: []Pressure{},
+		Flags:    []Flag{},
+	}
+	plan := cue.Plan{
+		LeadIn:    d.LeadInMs,
+		Prep:      PrepTime(c.Minutes),
+		Close:     CloseTime(c.Minutes),
+		RoundRest: d.RoundRestMs,
+		Rounds:    d.Rounds,
+	}
 	plan.Drills = PrepMoves(d, c)
 	judges := c.judges(d)
 	for i, s := range d.Slots {
@@ -221,7 +238,8 @@ func lookSlot(d Document, s Slot, c Context, judges map[moves.Lane]*choice.Judge
 		sp.WorkMs = max(sp.WorkMs, set.work)
 		tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
 		sp.Cells = append(sp.Cells, lookCell(d, e, l, set, c, judges[l.Lane]))
-		cs.Parts = append(cs.Parts, cue.Part{Lane: string(l.Lane), Variant: e.Variant, Work: set.work, Sides: set.calls})
+		cs.Parts = append(cs.Parts,
+			cue.Part{Lane: string(l.Lane), Variant: e.Variant, Work: set.work, Sides: set.calls})
 	}
 	for _, x := range tally.Shorts(c.Stock) {
 		sp.Shorts = append(sp.Shorts, Short(x))
@@ -235,8 +253,20 @@ func lookSlot(d Document, s Slot, c Context, judges map[moves.Lane]*choice.Judge
 }
 
 func lookCell(d Document, e Entry, l LaneSpec, set setTime, c Context, j *choice.Judge) Cell {
-	cell := Cell{Lane: l.Lane, People: l.People, Entry: e, PerSide: set.perSide, Reps: set.reps, SetMs: set.work, TimeWhy: set.why,
-		TwoSides: e.Sides != BothSides, Faults: []why.Why{}, Asks: []why.Why{}, Setup: []string{}, Cautions: []string{}}
+	cell := Cell{
+		Lane:     l.Lane,
+		People:   l.People,
+		Entry:    e,
+		PerSide:  set.perSide,
+		Reps:     set.reps,
+		SetMs:    set.work,
+		TimeWhy:  set.why,
+		TwoSides: e.Sides != BothSides,
+		Faults:   []why.Why{},
+		Asks:     []why.Why{},
+		Setup:    []string{},
+		Cautions: []string{},
+	}
 	if len(set.calls) == 1 {
 		cell.SwitchAtMs = set.calls[0].SwitchAt
 	}
@@ -286,7 +316,8 @@ func setRepairs(v *moves.Variant, usual int, cell Cell, tempo scheme.Tempo) []wh
 		out = append(out, why.Of(why.RepairFewerReps, why.Model, why.N("reps", cell.PerSide)))
 	}
 	if cell.ShortPct > 0 && tempo.Parts[0] > own.Parts[0] {
-		out = append(out, why.Of(why.RepairSlower, why.House, why.ID("tempo", cell.Entry.Tempo), why.Pct("stands", choice.SlowerPct)))
+		out = append(out,
+			why.Of(why.RepairSlower, why.House, why.ID("tempo", cell.Entry.Tempo), why.Pct("stands", choice.SlowerPct)))
 	}
 	if cell.ShortPct > 0 && tempo.Parts[1] > own.Parts[1] {
 		out = append(out, why.Of(why.RepairPause, why.House, why.Pct("stands", choice.PausedPct)))
@@ -328,7 +359,8 @@ func restBetween(d Document, a, b Slot, c Context) (measure.Span, bool, why.Why)
 		}
 	}
 	if longest > d.RestMs {
-		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(d.RestMs)), why.Ms("rest", int64(longest))).With(reason)
+		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(d.RestMs)), why.Ms("rest", int64(longest))).
+			With(reason)
 	}
 	return d.RestMs, false, why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(d.RestMs))).With(reason)
 }

@@ -29,7 +29,8 @@ func PrepMoves(d Document, c Context) []string {
 	}
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
-		if len(v.Needs) == 0 && !c.spared(d, v) && slices.ContainsFunc(v.Joints(), func(j string) bool { return asked[j] > 0 }) {
+		if len(v.Needs) == 0 && !c.spared(d, v) &&
+			slices.ContainsFunc(v.Joints(), func(j string) bool { return asked[j] > 0 }) {
 			drills = append(drills, v)
 		}
 	}

@@ -69,7 +69,15 @@ var (
 // dropCost is what it costs to leave a place of the template out of a short class
 // (house): trunk first, then bridge and lunge, squat and hinge last; more by the length of
 // a class that is longer than shortMinutes.
-var dropCost = map[moves.Pattern]float64{moves.TrunkTurn: 10, moves.Bridge: 15, moves.Lunge: 16, moves.PushLevel: 21, moves.Pull: 22, moves.Hinge: 24, moves.Squat: 26}
+var dropCost = map[moves.Pattern]float64{
+	moves.TrunkTurn: 10,
+	moves.Bridge:    15,
+	moves.Lunge:     16,
+	moves.PushLevel: 21,
+	moves.Pull:      22,
+	moves.Hinge:     24,
+	moves.Squat:     26,
+}
 
 const shortMinutes = 20.0
 
@@ -137,7 +145,10 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
-	return b.Context.class(Document{Format: b.Format, WorkMs: work, Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
+	return b.Context.class(
+		Document{Format: b.Format, WorkMs: work, Bans: b.Bans, Known: b.Known, Overruled: b.Overruled},
+		nil,
+	)
 }
 
 // Propose makes a circuit from places, for each the best combination of the lanes'
@@ -207,7 +218,8 @@ func (c *composer) notes(s state) []why.Why {
 		}
 	}
 	if left := measure.Span(c.Minutes)*measure.Minute - length(s.doc, c.Context); left > endsEarly {
-		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)), why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
+		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
+			why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
 	}
 	return out
 }

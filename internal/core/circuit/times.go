@@ -173,7 +173,8 @@ func timeSet(d Document, e Entry) setTime {
 		code = why.TimeByReps
 	}
 	s.why = why.Of(code, why.Arithmetic, why.Ms("work", int64(s.work)), why.Ms("perRep", int64(perRep)),
-		why.N("perSide", s.perSide), why.N("reps", s.reps), why.Ms("slack", int64(s.slack)), why.ID("sides", string(e.Sides)))
+		why.N("perSide", s.perSide), why.N("reps", s.reps), why.Ms("slack", int64(s.slack)),
+		why.ID("sides", string(e.Sides)))
 	return s
 }
 
@@ -182,7 +183,13 @@ func (e Entry) byClock(d Document, perRep measure.Span) setTime {
 	switch e.Sides {
 	case Split:
 		f := scheme.FitWindow(d.WorkMs, perRep, 2, SideChange)
-		return setTime{perSide: f.PerSide, reps: 2 * f.PerSide, work: d.WorkMs, slack: f.Slack, calls: []cue.SideCall{splitAt(f.SwitchAt)}}
+		return setTime{
+			perSide: f.PerSide,
+			reps:    2 * f.PerSide,
+			work:    d.WorkMs,
+			slack:   f.Slack,
+			calls:   []cue.SideCall{splitAt(f.SwitchAt)},
+		}
 	case TurnByTurn:
 		f := scheme.FitWindow(d.WorkMs, perRep, 2, 0)
 		return setTime{perSide: f.PerSide, reps: 2 * f.PerSide, work: d.WorkMs, slack: f.Slack}
@@ -197,7 +204,12 @@ func (e Entry) byReps(d Document, perRep measure.Span) setTime {
 	n := measure.Span(e.Reps)
 	switch e.Sides {
 	case Split:
-		return setTime{perSide: e.Reps, reps: 2 * e.Reps, work: 2*n*perRep + SideChange, calls: []cue.SideCall{splitAt(n * perRep)}}
+		return setTime{
+			perSide: e.Reps,
+			reps:    2 * e.Reps,
+			work:    2*n*perRep + SideChange,
+			calls:   []cue.SideCall{splitAt(n * perRep)},
+		}
 	case TurnByTurn:
 		return setTime{perSide: e.Reps, reps: 2 * e.Reps, work: 2 * n * perRep}
 	case ByRound:

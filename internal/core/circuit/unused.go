@@ -24,7 +24,8 @@ func (b Brief) unused(d Document) []why.Why {
 		}) {
 			continue
 		}
-		out = append(out, why.Of(why.NoteNotUsed, why.Arithmetic, why.ID("item", i.ID), why.ID("reason", c.whyUnused(i)), why.N("pieces", i.Pieces())))
+		out = append(out, why.Of(why.NoteNotUsed, why.Arithmetic, why.ID("item", i.ID),
+			why.ID("reason", c.whyUnused(i)), why.N("pieces", i.Pieces())))
 	}
 	return out
 }
@@ -50,7 +51,11 @@ func (c *composer) whyUnused(i kit.Implement) string {
 						if h.Count == 0 || !c.Stock.Holds(v, h, load) || i.Pieces() < h.Count {
 							continue
 						}
-						e := choice.Entry{Variant: v, Hold: id, Option: kit.Option{Load: load, Total: i.Mass * measure.Mass(h.Count)}}
+						e := choice.Entry{
+							Variant: v,
+							Hold:    id,
+							Option:  kit.Option{Load: load, Total: i.Mass * measure.Mass(h.Count)},
+						}
 						faults := j.Faults(e)
 						switch {
 						case slices.ContainsFunc(faults, func(w why.Why) bool { return w.Code == why.FaultOver || w.Code == why.FaultCeiling }) && reason == noMove:

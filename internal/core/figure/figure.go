@@ -146,7 +146,13 @@ func Draw(p Pose) Drawing {
 	at := func(q point) [2]int {
 		return [2]int{thousandths(q.x - left + margin), thousandths(top + margin - q.y)}
 	}
-	d := Drawing{Say: p.Say, Width: thousandths(right - left + 2*margin), Height: thousandths(top - low + margin), Lines: []Line{}, Boxes: []Box{}}
+	d := Drawing{
+		Say:    p.Say,
+		Width:  thousandths(right - left + 2*margin),
+		Height: thousandths(top - low + margin),
+		Lines:  []Line{},
+		Boxes:  []Box{},
+	}
 	for _, part := range parts {
 		l := Line{Part: part.name}
 		for _, q := range part.points {

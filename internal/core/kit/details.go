@@ -31,7 +31,12 @@ type TypedPull struct {
 func (d ImplementDetails) Known(i Implement) Implement {
 	i.Rated = measure.Mass(whole(d.Rated))
 	if d.Legs != "" {
-		i.Table = body.Table{Kind: d.Legs, Mass: measure.Mass(whole(d.TableMass)), In: measure.Length(whole(d.CentreIn)), Out: measure.Length(whole(d.EdgeOut))}
+		i.Table = body.Table{
+			Kind: d.Legs,
+			Mass: measure.Mass(whole(d.TableMass)),
+			In:   measure.Length(whole(d.CentreIn)),
+			Out:  measure.Length(whole(d.EdgeOut)),
+		}
 	}
 	for _, p := range d.Pulls {
 		i.Pulls = append(i.Pulls, Pull{measure.Length(whole(&p.Stretch)), measure.Mass(whole(&p.Pull))})

@@ -102,7 +102,8 @@ func (m *maker) nearest(target measure.Mass, side int, most measure.Mass) (e, d 
 			if tried++; tried%8 == 0 && !m.work.spend(4) {
 				return e, d, ok
 			}
-			if wrong(x) || wrong(y) || y > x || w[0] > m.top || !bare && w[1] == 0 || !m.roomy([2]int64{a.v[0] + b.v[0], a.v[1] + b.v[1]}) {
+			if wrong(x) || wrong(y) || y > x || w[0] > m.top || !bare && w[1] == 0 ||
+				!m.roomy([2]int64{a.v[0] + b.v[0], a.v[1] + b.v[1]}) {
 				continue
 			}
 			if worst := max(x, -y, -x, y); !ok || worst < e || worst == e && x-y < d {

@@ -91,8 +91,9 @@ func (h Household) FromNet(net measure.Mass, pack string) (Weight, error) {
 	}
 	n := float64(net)
 	w := Weight{Mass: estimate(n * p.GrossPerNet), Low: estimate(n * p.Low), High: estimate(n * p.High)}
-	w.Why = why.Of(why.GrossFromNet, why.Practice, why.G("net", n), why.ID("package", p.ID), why.S("factor", p.GrossPerNet), why.G("gross", float64(w.Mass)),
-		why.G("low", float64(w.Low)), why.G("high", float64(w.High)))
+	w.Why = why.Of(why.GrossFromNet, why.Practice, why.G("net", n), why.ID("package", p.ID),
+		why.S("factor", p.GrossPerNet), why.G("gross", float64(w.Mass)), why.G("low", float64(w.Low)),
+		why.G("high", float64(w.High)))
 	return w, nil
 }
 
@@ -108,9 +109,15 @@ func (h Household) FromVolume(v measure.Volume, substance, vessel string) (Weigh
 		return Weight{}, fmt.Errorf("say what it is in: bottle, can or none")
 	}
 	ml := float64(v)
-	w := Weight{Mass: estimate(ml * (s.GPerMl + in.GPerMl)), Low: estimate(ml * (s.Low + in.Low)), High: estimate(ml * (s.High + in.High)), Empty: estimate(ml * in.GPerMl)}
-	w.Why = why.Of(why.MassFromVolume, why.Published, why.Term{Name: "volume", Kind: why.Volume, Value: ml}, why.ID("substance", s.ID), why.S("density", s.GPerMl),
-		why.G("empty", float64(w.Empty)), why.G("gross", float64(w.Mass)), why.G("low", float64(w.Low)), why.G("high", float64(w.High)))
+	w := Weight{
+		Mass:  estimate(ml * (s.GPerMl + in.GPerMl)),
+		Low:   estimate(ml * (s.Low + in.Low)),
+		High:  estimate(ml * (s.High + in.High)),
+		Empty: estimate(ml * in.GPerMl),
+	}
+	w.Why = why.Of(why.MassFromVolume, why.Published, why.Term{Name: "volume", Kind: why.Volume, Value: ml},
+		why.ID("substance", s.ID), why.S("density", s.GPerMl), why.G("empty", float64(w.Empty)),
+		why.G("gross", float64(w.Mass)), why.G("low", float64(w.Low)), why.G("high", float64(w.High)))
 	return w, nil
 }
 
@@ -121,7 +128,8 @@ func (h Household) OfKind(kind string) (Weight, error) {
 		return Weight{}, fmt.Errorf("there is no usual mass of %q: weigh one", kind)
 	}
 	w := Weight{Mass: k.MassG, Low: k.LowG, High: k.HighG}
-	w.Why = why.Of(why.MassOfKind, why.Practice, why.ID("kind", k.ID), why.G("gross", float64(k.MassG)), why.G("low", float64(k.LowG)), why.G("high", float64(k.HighG)))
+	w.Why = why.Of(why.MassOfKind, why.Practice, why.ID("kind", k.ID), why.G("gross", float64(k.MassG)),
+		why.G("low", float64(k.LowG)), why.G("high", float64(k.HighG)))
 	return w, nil
 }
 

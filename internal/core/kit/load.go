@@ -40,7 +40,11 @@ func Weighing(m measure.Mass) Load {
 // Equal tells whether two loads take the same things.
 func (l Load) Equal(o Load) bool {
 	return l.Kind == o.Kind && l.Item == o.Item && l.Count == o.Count && l.Container == o.Container &&
-		slices.EqualFunc(l.Parts, o.Parts, func(a, b Portion) bool { return a.ID == b.ID && a.Count == b.Count && slices.Equal(a.Fills, b.Fills) })
+		slices.EqualFunc(
+			l.Parts,
+			o.Parts,
+			func(a, b Portion) bool { return a.ID == b.ID && a.Count == b.Count && slices.Equal(a.Fills, b.Fills) },
+		)
 }
 
 // Mass gives the total mass of a load; ok is false when an id is unknown to the
@@ -164,7 +168,8 @@ func (s Stock) single(v *moves.Variant, h moves.Hold) []Option {
 	var out []Option
 	for _, i := range s.Implements {
 		if i.Mass > 0 && h.Suits(i.holdKind()) && i.Pieces() >= h.Count {
-			out = append(out, Option{Load{Kind: Implements, Item: i.ID, Count: h.Count}, i.Mass * measure.Mass(h.Count)})
+			out = append(out,
+				Option{Load{Kind: Implements, Item: i.ID, Count: h.Count}, i.Mass * measure.Mass(h.Count)})
 		}
 	}
 	for _, o := range s.Objects {
@@ -198,7 +203,10 @@ func (s Stock) Holds(v *moves.Variant, h moves.Hold, l Load) bool {
 		if l.Container == "" {
 			return slices.ContainsFunc(s.filled(v, h), func(o Option) bool { return o.Load.Equal(l) })
 		}
-		carried := !slices.ContainsFunc(l.Parts, func(p Portion) bool { o, ok := s.object(p.ID); return ok && !o.Carried() })
+		carried := !slices.ContainsFunc(
+			l.Parts,
+			func(p Portion) bool { o, ok := s.object(p.ID); return ok && !o.Carried() },
+		)
 		return carried && slices.ContainsFunc(s.bags(v, h), func(c Container) bool { return c.ID == l.Container })
 	}
 	return false
@@ -214,7 +222,11 @@ func (s Stock) Near(v *moves.Variant, h moves.Hold, wanted measure.Mass, limit i
 	packed := s.packedNear(v, h, wanted, limit)
 	if len(packed) > 0 {
 		slices.SortStableFunc(packed, func(a, b offer) int { return cmp.Compare(a.Total, b.Total) })
-		at, _ := slices.BinarySearchFunc(packed, wanted+1, func(o offer, m measure.Mass) int { return cmp.Compare(o.Total, m) })
+		at, _ := slices.BinarySearchFunc(
+			packed,
+			wanted+1,
+			func(o offer, m measure.Mass) int { return cmp.Compare(o.Total, m) },
+		)
 		out = append(out, options(packed[max(0, at-limit):min(len(packed), at+limit)])...)
 	}
 	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Total, b.Total) })

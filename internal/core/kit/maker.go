@@ -84,8 +84,13 @@ func makerFor(w *work, s Supply, most measure.Mass, loads int, tightest, roomies
 	}
 	held := int64(0)
 	add := func(mass, step measure.Mass, steps, count int, v measure.Volume) {
-		k := kindOf{mass: int(int64(mass) / m.unit), step: int(int64(step) / m.unit), steps: steps, volume: int32(min(v, measure.Volume(m.volume)+1))} //nolint:gosec // bounded
-		k.count = min(count, loads*max(m.top, 0)/k.mass)                                                                                               // no more than the loads may hold
+		k := kindOf{
+			mass:   int(int64(mass) / m.unit),
+			step:   int(int64(step) / m.unit),
+			steps:  steps,
+			volume: int32(min(v, measure.Volume(m.volume)+1)),
+		} //nolint:gosec // bounded
+		k.count = min(count, loads*max(m.top, 0)/k.mass) // no more than the loads may hold
 		m.kinds = append(m.kinds, k)
 		held += int64(v) * int64(k.count)
 		m.held += int64(k.most()) * int64(k.count)
@@ -175,7 +180,13 @@ func (m *maker) tables() {
 		kind := m.kinds[k]
 		m.few[k] = with(m.few[k+1], kind, 1, noWay, noWay)
 		if m.binds {
-			m.room[k] = with(m.room[k+1], kind, kind.volume, m.volume*int32(m.loads), noRoom) //nolint:gosec // one or two
+			m.room[k] = with(
+				m.room[k+1],
+				kind,
+				kind.volume,
+				m.volume*int32(m.loads),
+				noRoom,
+			) //nolint:gosec // one or two
 		}
 		m.least[k] = min(m.least[k+1], kind.mass)
 		m.thick[k] = max(m.thick[k+1], float64(kind.volume)/float64(kind.mass))
@@ -525,7 +536,8 @@ func (m *maker) quickly(k int, kind kindOf, w int) (taken, int) {
 	for n := 0; n <= kind.count && n*kind.mass <= w; n++ {
 		for x := 0; x <= n*kind.steps && n*kind.mass+x*kind.step <= w; x++ {
 			rest := w - n*kind.mass - x*kind.step
-			if m.binds && m.room[k+1][rest] < noRoom && m.room[k+1][rest]+int32(n)*kind.volume == m.room[k][w] || //nolint:gosec // bounded
+			if m.binds && m.room[k+1][rest] < noRoom &&
+				m.room[k+1][rest]+int32(n)*kind.volume == m.room[k][w] || //nolint:gosec // bounded
 				!m.binds && m.few[k+1][rest] < noWay && int(m.few[k+1][rest])+n == int(m.few[k][w]) {
 				return taken{[2]int{n, 0}, [2]int{x, 0}}, rest
 			}
@@ -535,5 +547,9 @@ func (m *maker) quickly(k int, kind kindOf, w int) (taken, int) {
 }
 
 func (m *maker) start(w [2]int, n int) state {
-	return state{r: [2]int32{int32(w[0]), int32(w[1])}, v: [2]int32{m.volume, m.volume}, n: int32(n)} //nolint:gosec // bounded by the tables
+	return state{
+		r: [2]int32{int32(w[0]), int32(w[1])},
+		v: [2]int32{m.volume, m.volume},
+		n: int32(n),
+	} //nolint:gosec // bounded by the tables
 }

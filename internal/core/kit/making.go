@@ -120,7 +120,12 @@ func (s Supply) make(work *work, target, tolerance measure.Mass, loads int, pair
 	var below, above found
 	work.part(work.left/2, func() { below = m.best(target, -1, target) })
 	above = m.best(target, 1, measure.MaxLoad)
-	return Making{Below: below.loads, Above: above.loads, Exact: best.exact && below.exact && above.exact, Within: max(below.within, above.within)}
+	return Making{
+		Below:  below.loads,
+		Above:  above.loads,
+		Exact:  best.exact && below.exact && above.exact,
+		Within: max(below.within, above.within),
+	}
 }
 
 // Gap is a stretch of a rule where the next load is more than a tenth heavier.

@@ -59,7 +59,8 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		case !o.Carried() || o.Has(Loose) && !closed:
 		case soft && !o.Has(Soft) || container == "" && o.Use != Grip:
 		case o.Empty > 0 && o.Step > 0 && o.Empty < o.Mass:
-			out.Fillables = append(out.Fillables, Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
+			out.Fillables = append(out.Fillables,
+				Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
 		default:
 			out.Objects = append(out.Objects, Pieces{ID: o.ID, Mass: o.Mass, Volume: o.Volume, Count: o.Count})
 		}

@@ -134,9 +134,27 @@ func (c *rowChecker) oneOf(field, word string, words []string) bool {
 
 // texts are the typed fields by name.
 func (r Row) texts() map[string]string {
-	return map[string]string{"kind": r.Kind, "use": r.Use, "mass": r.Mass, "max": r.Max, "height": r.Height, "rated": r.Rated, "legs": r.Legs,
-		"tableMass": r.TableMass, "centreIn": r.CentreIn, "edgeOut": r.EdgeOut, "stretch1": r.Stretch1, "pull1": r.Pull1, "stretch2": r.Stretch2, "pull2": r.Pull2,
-		"how": r.How, "what": r.What, "in": r.In, "volume": r.Volume, "empty": r.Empty}
+	return map[string]string{
+		"kind":      r.Kind,
+		"use":       r.Use,
+		"mass":      r.Mass,
+		"max":       r.Max,
+		"height":    r.Height,
+		"rated":     r.Rated,
+		"legs":      r.Legs,
+		"tableMass": r.TableMass,
+		"centreIn":  r.CentreIn,
+		"edgeOut":   r.EdgeOut,
+		"stretch1":  r.Stretch1,
+		"pull1":     r.Pull1,
+		"stretch2":  r.Stretch2,
+		"pull2":     r.Pull2,
+		"how":       r.How,
+		"what":      r.What,
+		"in":        r.In,
+		"volume":    r.Volume,
+		"empty":     r.Empty,
+	}
 }
 
 // spare refuses what was typed of a thing that does not have it, since it would not be
@@ -178,15 +196,27 @@ func (c *rowChecker) typed(field, text string, read func() (measure.Reading, err
 }
 
 func (c *rowChecker) mass(field, text string) *measure.Typed {
-	return c.typed(field, text, func() (measure.Reading, error) { return measure.ReadMass(text, c.unit, measure.MaxLoad) })
+	return c.typed(
+		field,
+		text,
+		func() (measure.Reading, error) { return measure.ReadMass(text, c.unit, measure.MaxLoad) },
+	)
 }
 
 func (c *rowChecker) length(field, text string, most measure.Length) *measure.Typed {
-	return c.typed(field, text, func() (measure.Reading, error) { return measure.ReadLength(text, c.unit.OfLength(), most) })
+	return c.typed(
+		field,
+		text,
+		func() (measure.Reading, error) { return measure.ReadLength(text, c.unit.OfLength(), most) },
+	)
 }
 
 func (c *rowChecker) volume(field, text string) *measure.Typed {
-	return c.typed(field, text, func() (measure.Reading, error) { return measure.ReadVolume(text, measure.Litre, MaxVolume) })
+	return c.typed(
+		field,
+		text,
+		func() (measure.Reading, error) { return measure.ReadVolume(text, measure.Litre, MaxVolume) },
+	)
 }
 
 // maybe reads what may be left out.
@@ -238,7 +268,8 @@ func (c *rowChecker) implement() {
 		if r.Legs == "" {
 			c.add("legs", "say how the table stands, then its measures count", r.Legs)
 		}
-		d.TableMass, d.CentreIn, d.EdgeOut = c.mass("tableMass", r.TableMass), height("centreIn", r.CentreIn), maybe("edgeOut", r.EdgeOut, height)
+		d.TableMass, d.CentreIn = c.mass("tableMass", r.TableMass), height("centreIn", r.CentreIn)
+		d.EdgeOut = maybe("edgeOut", r.EdgeOut, height)
 	}
 }
 
@@ -264,7 +295,13 @@ func (c *rowChecker) object() {
 	if c.oneOf("use", r.Use, Uses) {
 		c.out.Use = r.Use
 	}
-	d := ObjectDetails{How: r.How, What: r.What, In: r.In, Refill: r.Refill, Traits: c.listed("traits", r.Traits, Traits)}
+	d := ObjectDetails{
+		How:    r.How,
+		What:   r.What,
+		In:     r.In,
+		Refill: r.Refill,
+		Traits: c.listed("traits", r.Traits, Traits),
+	}
 	if r.How == ByGross {
 		d.How = "" // as it comes back from where nothing was said
 	}
@@ -330,7 +367,12 @@ func (c *rowChecker) container() {
 		c.add("count", "a container stands alone: give every one a row of its own", r.Count)
 	}
 	c.out.Mass, c.out.Max = c.mass("mass", r.Mass), c.mass("max", r.Max)
-	c.out.Container = ContainerDetails{Closed: r.Closed, Straps: r.Straps, Wear: c.listed("wear", r.Wear, Worn), Volume: maybe("volume", r.Volume, c.volume)}
+	c.out.Container = ContainerDetails{
+		Closed: r.Closed,
+		Straps: r.Straps,
+		Wear:   c.listed("wear", r.Wear, Worn),
+		Volume: maybe("volume", r.Volume, c.volume),
+	}
 	if c.out.Mass != nil && c.out.Max != nil && whole(c.out.Max) <= whole(c.out.Mass) {
 		c.add("max", "packed it weighs more than empty: type the most it may weigh in all", r.Max)
 	}
@@ -338,17 +380,30 @@ func (c *rowChecker) container() {
 
 // Row gives a thing as it would be typed: checking it gives the same thing again.
 func (t Thing) Row() Row {
-	r := Row{Item: t.Item, Name: t.Name, Kind: t.Kind, Use: t.Use, Count: t.Count, Checked: t.Checked, Mass: text(t.Mass), Max: text(t.Max), Height: text(t.Height)}
+	r := Row{
+		Item:    t.Item,
+		Name:    t.Name,
+		Kind:    t.Kind,
+		Use:     t.Use,
+		Count:   t.Count,
+		Checked: t.Checked,
+		Mass:    text(t.Mass),
+		Max:     text(t.Max),
+		Height:  text(t.Height),
+	}
 	switch t.Item {
 	case ImplementRow:
 		d := t.Implement
-		r.Rated, r.Legs, r.TableMass, r.CentreIn, r.EdgeOut = text(d.Rated), d.Legs, text(d.TableMass), text(d.CentreIn), text(d.EdgeOut)
+		r.Rated, r.Legs, r.TableMass = text(d.Rated), d.Legs, text(d.TableMass)
+		r.CentreIn, r.EdgeOut = text(d.CentreIn), text(d.EdgeOut)
 		if len(d.Pulls) == 2 {
-			r.Stretch1, r.Pull1, r.Stretch2, r.Pull2 = text(&d.Pulls[0].Stretch), text(&d.Pulls[0].Pull), text(&d.Pulls[1].Stretch), text(&d.Pulls[1].Pull)
+			r.Stretch1, r.Pull1 = text(&d.Pulls[0].Stretch), text(&d.Pulls[0].Pull)
+			r.Stretch2, r.Pull2 = text(&d.Pulls[1].Stretch), text(&d.Pulls[1].Pull)
 		}
 	case ObjectRow:
 		d := t.Object
-		r.How, r.What, r.In, r.Volume, r.Empty, r.Refill, r.Traits = d.How, d.What, d.In, text(d.Volume), text(d.Empty), d.Refill, d.Traits
+		r.How, r.What, r.In = d.How, d.What, d.In
+		r.Volume, r.Empty, r.Refill, r.Traits = text(d.Volume), text(d.Empty), d.Refill, d.Traits
 		switch d.How { // what its mass is known by says what was typed for it
 		case ByNet:
 			r.Mass = text(d.Amount)

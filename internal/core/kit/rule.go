@@ -25,7 +25,9 @@ const (
 var Holdings = []Holding{OneHand, TwoHands, AtChest, OnTheBack, OnTheHips}
 
 var holdingHolds = map[Holding][]moves.HoldID{
-	OneHand: {"suitcase-one"}, TwoHands: {"suitcase-two"}, AtChest: {"goblet", "hugged"}, OnTheBack: {"back"}, OnTheHips: {"hips"},
+	OneHand: {
+		"suitcase-one",
+	}, TwoHands: {"suitcase-two"}, AtChest: {"goblet", "hugged"}, OnTheBack: {"back"}, OnTheHips: {"hips"},
 }
 
 // Marking is one load on a rule, with the rise to the next.

@@ -88,11 +88,20 @@ func (v *Variant) Faults() fault.List {
 	for i, n := range v.SpaceCm {
 		c.within(fmt.Sprintf("spaceCm[%d]", i), float64(n), 30, 2000)
 	}
-	c.one("family", string(v.Family), []string{string(body.Squat), string(body.Hinge), string(body.Bridge), string(body.Push), string(body.Pull), string(body.None)})
-	c.one("role", string(v.Role), []string{string(Main), string(Accessory), string(Isolation), string(Finisher), string(Prep), string(Skill)})
+	c.one("family", string(v.Family), []string{
+		string(body.Squat),
+		string(body.Hinge),
+		string(body.Bridge),
+		string(body.Push),
+		string(body.Pull),
+		string(body.None),
+	})
+	c.one("role", string(v.Role),
+		[]string{string(Main), string(Accessory), string(Isolation), string(Finisher), string(Prep), string(Skill)})
 	c.one("class", v.Class, Classes)
 	c.one("plane", v.Plane, []string{"front-to-back", "sideways", "turning"})
-	c.one("pose", string(v.Pose), []string{"standing", "half-kneeling", "kneeling", "all-fours", "plank", "supine", "prone", "side", "seated"})
+	c.one("pose", string(v.Pose),
+		[]string{"standing", "half-kneeling", "kneeling", "all-fours", "plank", "supine", "prone", "side", "seated"})
 	c.one("shoes", v.Shoes, []string{"any", "flat", "socks", "off"})
 	c.one("view", v.View, []string{"side", "diagonal", "back"})
 	c.one("thigh", v.Thigh, []string{"front", "back", "none", ""})
@@ -233,7 +242,15 @@ func (c *checker) lists(v *Variant) {
 
 // Texts gives every text of a variant that somebody writes and reads, by its field.
 func (v *Variant) Texts() map[string]*string {
-	out := map[string]*string{"name": &v.Name, "purpose": &v.Purpose, "fault.what": &v.Fault.What, "fault.sign": &v.Fault.Sign, "fault.mend": &v.Fault.Mend, "test": &v.Test, "down": &v.Down}
+	out := map[string]*string{
+		"name":       &v.Name,
+		"purpose":    &v.Purpose,
+		"fault.what": &v.Fault.What,
+		"fault.sign": &v.Fault.Sign,
+		"fault.mend": &v.Fault.Mend,
+		"test":       &v.Test,
+		"down":       &v.Down,
+	}
 	if l := v.Lever; l != nil {
 		out["lever.name"], out["lever.before"], out["lever.after"], out["lever.harder"] = &l.Name, &l.Before, &l.After, &l.Harder
 	}

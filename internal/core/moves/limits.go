@@ -55,7 +55,8 @@ func Limits() []LimitID {
 	for _, j := range LimitJoints {
 		out = append(out, Mild(j), Spare(j))
 	}
-	out = append(out, NoLyingOnBack, NoLyingOnFront, NoFloor, NoOverhead, NoImpact, NoBreathHolding, NoBalanceRisk, NoHeadBelowHeart, NoLoadedBack, NoLongHolds, NoLoadedEndRange)
+	out = append(out, NoLyingOnBack, NoLyingOnFront, NoFloor, NoOverhead, NoImpact, NoBreathHolding, NoBalanceRisk,
+		NoHeadBelowHeart, NoLoadedBack, NoLongHolds, NoLoadedEndRange)
 	return append(out, "pregnancy", "blood-pressure", "brittle-bones", "hypermobile")
 }
 
@@ -122,8 +123,13 @@ func (v *Variant) Touches(loaded bool) []Touch {
 	add(v.Overhead, NoOverhead)
 	add(v.Demands["impact"] > 0, NoImpact)
 	add(v.Demands["balance"] >= 2, NoBalanceRisk)
-	add(v.Pattern == Hinge && v.Pose == "standing" || v.Pattern == Bridge && v.Pose == "supine" || v.FeetMm > 0, NoHeadBelowHeart)
-	add(longest >= longCounts || loaded && v.Class == "heavy" || slices.Contains(v.Holds, "bar-back") || slices.Contains(v.Holds, "bar-hung"), NoBreathHolding)
+	add(v.Pattern == Hinge && v.Pose == "standing" || v.Pattern == Bridge && v.Pose == "supine" || v.FeetMm > 0,
+		NoHeadBelowHeart)
+	add(
+		longest >= longCounts || loaded && v.Class == "heavy" || slices.Contains(v.Holds, "bar-back") ||
+			slices.Contains(v.Holds, "bar-hung"),
+		NoBreathHolding,
+	)
 	add(pause >= longPause || longest >= longCounts, NoLongHolds)
 	add(loaded && (v.Pattern == Hinge || v.Plane == "turning" || v.Demands["low-back"] >= 2), NoLoadedBack)
 	for _, j := range LimitJoints {

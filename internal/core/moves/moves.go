@@ -35,7 +35,21 @@ const (
 )
 
 // Patterns lists them in teaching order.
-var Patterns = []Pattern{Squat, Lunge, Lateral, Hinge, Bridge, PushLevel, PushOverhead, Pull, TrunkBrace, TrunkTurn, Carry, WholeBody, Mobility}
+var Patterns = []Pattern{
+	Squat,
+	Lunge,
+	Lateral,
+	Hinge,
+	Bridge,
+	PushLevel,
+	PushOverhead,
+	Pull,
+	TrunkBrace,
+	TrunkTurn,
+	Carry,
+	WholeBody,
+	Mobility,
+}
 
 // Lane is a mark on the ladders that a class uses as its default.
 type Lane string
@@ -196,7 +210,21 @@ type Variant struct {
 }
 
 // Joints lists what a demand can name, from the ground up.
-var Joints = []string{"ankle", "knee", "hamstring", "hip", "low-back", "upper-back", "neck", "shoulder", "elbow", "wrist", "balance", "impact", "grip"}
+var Joints = []string{
+	"ankle",
+	"knee",
+	"hamstring",
+	"hip",
+	"low-back",
+	"upper-back",
+	"neck",
+	"shoulder",
+	"elbow",
+	"wrist",
+	"balance",
+	"impact",
+	"grip",
+}
 
 // Joints lists what the variant clearly asks of, from the ground up.
 func (v *Variant) Joints() []string {
@@ -210,13 +238,26 @@ func (v *Variant) Joints() []string {
 }
 
 // Regions lists what an emphasis can name.
-var Regions = []string{"front-thigh", "back-thigh", "glutes", "inner-thigh", "side-hip", "calf", "chest", "upper-back", "shoulder", "arm", "trunk"}
+var Regions = []string{
+	"front-thigh",
+	"back-thigh",
+	"glutes",
+	"inner-thigh",
+	"side-hip",
+	"calf",
+	"chest",
+	"upper-back",
+	"shoulder",
+	"arm",
+	"trunk",
+}
 
 // Proposed tells whether a composer may put the variant into a circuit by itself:
 // not what is chosen for its own sake, learned first, or wants a floor or a hold
 // looked at.
 func (v *Variant) Proposed() bool {
-	if v.Gate != "" || v.Ballistic || slices.Contains(v.Room, "low-foot-hold") || slices.Contains(v.Room, "smooth-floor") {
+	if v.Gate != "" || v.Ballistic || slices.Contains(v.Room, "low-foot-hold") ||
+		slices.Contains(v.Room, "smooth-floor") {
 		return false
 	}
 	return v.Role == Main || v.Role == Accessory || v.Role == Prep
@@ -294,7 +335,8 @@ func (v *Variant) ResistanceWhy(of, external measure.Mass, r body.Resistance) wh
 
 // HeldByTwo tells whether the variant is only ever held with two implements.
 func (v *Variant) HeldByTwo() bool {
-	return len(v.Holds) > 0 && !slices.ContainsFunc(v.Holds, func(id HoldID) bool { h, _ := HoldOf(id); return h.Count != 2 })
+	return len(v.Holds) > 0 &&
+		!slices.ContainsFunc(v.Holds, func(id HoldID) bool { h, _ := HoldOf(id); return h.Count != 2 })
 }
 
 // HeldByOneHand tells whether the variant is only ever held in one hand.

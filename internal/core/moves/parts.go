@@ -20,7 +20,9 @@ type Part struct {
 // partPatterns says what a part of a combined move trains; what is missing trains
 // nothing by itself.
 var partPatterns = map[string][]Pattern{
-	"squat": {Squat}, "press": {PushOverhead}, "squat-press": {Squat, PushOverhead}, "clean": {Hinge}, "pull": {Hinge}, "row": {Pull},
+	"squat": {
+		Squat,
+	}, "press": {PushOverhead}, "squat-press": {Squat, PushOverhead}, "clean": {Hinge}, "pull": {Hinge}, "row": {Pull},
 	"push-up": {PushLevel}, "swing": {Hinge}, "hinge": {Hinge},
 }
 

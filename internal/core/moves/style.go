@@ -144,7 +144,8 @@ func (l *Library) Styled(s Style) *Library {
 }
 
 func (e Effect) meets(v *Variant) bool {
-	if len(e.NotLanes) > 0 && (v.Class == "none" || slices.ContainsFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.NotLanes, l) })) {
+	if len(e.NotLanes) > 0 &&
+		(v.Class == "none" || slices.ContainsFunc(v.Lanes, func(l Lane) bool { return slices.Contains(e.NotLanes, l) })) {
 		return false
 	}
 	return slices.Contains(e.Patterns, v.Pattern) || v.Ladder != "" && slices.Contains(e.Ladders, v.Ladder) ||

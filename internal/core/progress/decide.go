@@ -76,7 +76,16 @@ func Decide(c Case) Decision {
 	days := byDay(c.Lines)
 	now := days[len(days)-1]
 	v, limit := strength.Judge(now.Set)
-	d := Decision{Move: c.Variant.ID, Load: now.Load, Loaded: now.Load > 0, Reps: now.Planned, Hold: now.Hold, Day: now.Day, Verdict: v, AtLimit: limit}
+	d := Decision{
+		Move:    c.Variant.ID,
+		Load:    now.Load,
+		Loaded:  now.Load > 0,
+		Reps:    now.Planned,
+		Hold:    now.Hold,
+		Day:     now.Day,
+		Verdict: v,
+		AtLimit: limit,
+	}
 	verdict := strength.WhyVerdict(now.Set, v, limit)
 	set := func(a Advice, w why.Why) Decision {
 		d.Advice, d.Why = a, w.With(verdict)
@@ -91,7 +100,8 @@ func Decide(c Case) Decision {
 		return set(AsBefore, why.Of(why.AdviceAsBefore, why.House))
 	case ago >= lighterAfter:
 		d.lighter(c)
-		return set(Lighter, why.Of(why.AdviceLighter, why.House, why.N("weeks", ago/week), why.G("to", float64(d.Load))))
+		return set(Lighter,
+			why.Of(why.AdviceLighter, why.House, why.N("weeks", ago/week), why.G("to", float64(d.Load))))
 	}
 	before := &Line{}
 	if len(days) > 1 {
@@ -110,7 +120,8 @@ func Decide(c Case) Decision {
 	case v == strength.FormLost:
 		d.Reps = max(1, now.InForm)
 		d.lighter(c)
-		return set(LessLoad, why.Of(why.AdviceLessLoad, why.Practice, why.G("to", float64(d.Load)), why.N("reps", d.Reps)))
+		return set(LessLoad,
+			why.Of(why.AdviceLessLoad, why.Practice, why.G("to", float64(d.Load)), why.N("reps", d.Reps)))
 	case v == strength.Heavy && now.InForm >= c.Variant.RepsLow:
 		d.Reps = now.InForm
 		return set(FewerReps, why.Of(why.AdviceFewerReps, why.Practice, why.N("reps", d.Reps)))
@@ -118,7 +129,8 @@ func Decide(c Case) Decision {
 		if !d.lighter(c) {
 			d.Reps = max(1, now.InForm)
 		}
-		return set(LessLoad, why.Of(why.AdviceLessLoad, why.Practice, why.G("to", float64(d.Load)), why.N("reps", d.Reps)))
+		return set(LessLoad,
+			why.Of(why.AdviceLessLoad, why.Practice, why.G("to", float64(d.Load)), why.N("reps", d.Reps)))
 	case limit:
 		return set(KeepAtLimit, why.Of(why.AdviceKeepLimit, why.Practice))
 	case v == strength.Right:
@@ -126,7 +138,8 @@ func Decide(c Case) Decision {
 		return set(Keep, why.Of(why.AdviceKeep, why.House, why.N("reps", d.Reps)))
 	}
 	d.Reps = min(now.Planned+2, max(c.mostReps(now), now.Planned))
-	return set(MoreReps, why.Of(why.AdviceRepsOnly, why.House, why.N("reps", d.Reps), why.N("over", c.Variant.RepsHigh)))
+	return set(MoreReps,
+		why.Of(why.AdviceRepsOnly, why.House, why.N("reps", d.Reps), why.N("over", c.Variant.RepsHigh)))
 }
 
 // byDay takes one line a day, of several the one with the fewest in form.
@@ -152,7 +165,8 @@ func (c Case) ready(days []Line, v strength.Verdict) (farTooLight bool, ok bool)
 		return false, false
 	}
 	bySet := strength.Set{Planned: now.Planned, Done: now.Done, InForm: now.InForm}
-	if w, _ := strength.Judge(bySet); v == strength.FarTooLight && (w == strength.FarTooLight || now.Planned >= c.Variant.RepsLow) {
+	if w, _ := strength.Judge(bySet); v == strength.FarTooLight &&
+		(w == strength.FarTooLight || now.Planned >= c.Variant.RepsLow) {
 		return true, true
 	}
 	return false, now.InForm > c.Variant.RepsHigh && c.sessionsOver(days) >= 2
@@ -196,7 +210,8 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 	if ok && now.Load == 0 {
 		if rise := strength.Step(c.Variant, c.Body, 0, next, c.OneHand); rise.Allowed {
 			d.Load, d.Loaded, d.Reps = next, true, c.Variant.RepsLow
-			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", 0), why.G("to", float64(next)), why.N("reps", d.Reps), why.Pct("resistance", measure.Round(rise.ResistancePct, 1))), true
+			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", 0), why.G("to", float64(next)),
+				why.N("reps", d.Reps), why.Pct("resistance", measure.Round(rise.ResistancePct, 1))), true
 		}
 		ok = false
 	}
@@ -208,7 +223,9 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 		switch {
 		case b.Now() || w.By == strength.ByMade:
 			d.Load, d.Loaded, d.Reps = w.LoadG, true, w.Reps
-			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", float64(now.Load)), why.G("to", float64(w.LoadG)), why.N("reps", w.Reps)).With(b.Why), true
+			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", float64(now.Load)), why.G("to", float64(w.LoadG)), why.N("reps", w.Reps)).
+					With(b.Why),
+				true
 		case b.Reached || c.Next == nil:
 			d.Reps = max(w.Reps, now.Planned)
 			x := why.Of(why.AdviceBridge, why.House, why.N("reps", d.Reps), why.G("to", float64(next)))
@@ -237,8 +254,21 @@ func (c Case) climb(days []Line, to measure.Mass, farTooLight bool) strength.Cli
 			left = min(left, strength.UsualReserve)
 		}
 	}
-	return strength.Climb{Variant: c.Variant, OneHand: c.OneHand, Body: c.Body, From: now.Load, To: to, RepsLow: c.Variant.RepsLow, RepsHigh: c.Variant.RepsHigh,
-		LastReps: max(0, now.InForm+left-strength.UsualReserve), SessionsOver: c.sessionsOver(days), Reserve: strength.UsualReserve, FarTooLight: farTooLight, Between: c.Loads, Above: c.Next}
+	return strength.Climb{
+		Variant:      c.Variant,
+		OneHand:      c.OneHand,
+		Body:         c.Body,
+		From:         now.Load,
+		To:           to,
+		RepsLow:      c.Variant.RepsLow,
+		RepsHigh:     c.Variant.RepsHigh,
+		LastReps:     max(0, now.InForm+left-strength.UsualReserve),
+		SessionsOver: c.sessionsOver(days),
+		Reserve:      strength.UsualReserve,
+		FarTooLight:  farTooLight,
+		Between:      c.Loads,
+		Above:        c.Next,
+	}
 }
 
 // nextPackedPct is how much heavier a load is that counts as the next: packed loads

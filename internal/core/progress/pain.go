@@ -29,7 +29,8 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane) []Hurt {
 	var out []Hurt
 	for i := len(p.Lines) - 1; i >= 0; i-- {
 		l := p.Lines[i]
-		if l.Lane != lane || l.Pain != Joint || slices.ContainsFunc(out, func(h Hurt) bool { return h.Move == l.Variant }) {
+		if l.Lane != lane || l.Pain != Joint ||
+			slices.ContainsFunc(out, func(h Hurt) bool { return h.Move == l.Variant }) {
 			continue
 		}
 		h := Hurt{Move: l.Variant, Joints: jointsOf(lib, l), Times: 1, Day: l.Day}
@@ -67,7 +68,9 @@ func painWhy(move string, joints []string, times int) why.Why {
 
 // again tells whether a pain is the same joint's as an earlier one of the same people.
 func again(lib *moves.Library, now, before Line) bool {
-	if now.Pain != Joint || before.Pain != Joint || before.Lane != now.Lane || now.Others || now.Day-before.Day > painWithin || before.Day == now.Day && before.Variant == now.Variant {
+	if now.Pain != Joint || before.Pain != Joint || before.Lane != now.Lane || now.Others ||
+		now.Day-before.Day > painWithin ||
+		before.Day == now.Day && before.Variant == now.Variant {
 		return false
 	}
 	if now.Who != "" && before.Who != "" && now.Who != before.Who {

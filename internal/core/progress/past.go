@@ -88,12 +88,14 @@ const (
 
 // MarkedKnown tells whether the instructor marked a move, or its pattern, as known.
 func (p Past) MarkedKnown(v *moves.Variant) bool {
-	return slices.Contains(p.Known, All) || slices.Contains(p.Known, v.ID) || slices.Contains(p.Known, string(v.Pattern))
+	return slices.Contains(p.Known, All) || slices.Contains(p.Known, v.ID) ||
+		slices.Contains(p.Known, string(v.Pattern))
 }
 
 // Met tells whether a lane has done a move before, or is marked as knowing it.
 func (p Past) Met(lane moves.Lane, v *moves.Variant) bool {
-	return p.MarkedKnown(v) || slices.ContainsFunc(p.Lines, func(l Line) bool { return l.Lane == lane && l.Variant == v.ID })
+	return p.MarkedKnown(v) ||
+		slices.ContainsFunc(p.Lines, func(l Line) bool { return l.Lane == lane && l.Variant == v.ID })
 }
 
 // Sessions counts the earlier days on which a lane did something that holds.
@@ -123,7 +125,10 @@ func inForm(l Line) bool {
 // lane's without one: 1 is the class before; 0 is not among the last ones.
 func (p Past) ClassesAgo(lane moves.Lane, is func(id string) bool) int {
 	for i, used := range p.Last {
-		if slices.ContainsFunc(used, func(u Used) bool { return (u.Lane == lane || u.Lane == "" || lane == "") && is(u.Move) }) {
+		if slices.ContainsFunc(
+			used,
+			func(u Used) bool { return (u.Lane == lane || u.Lane == "" || lane == "") && is(u.Move) },
+		) {
 			return i + 1
 		}
 	}

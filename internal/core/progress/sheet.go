@@ -91,8 +91,19 @@ type Sheet struct {
 func Begin(subject, name string, lane moves.Lane, asked []Asked) Sheet {
 	s := Sheet{Subject: subject, Name: name, Lane: lane, Lines: []SheetLine{}}
 	for _, a := range asked {
-		s.Lines = append(s.Lines, SheetLine{Slot: a.Slot, Pattern: a.Pattern, Variant: a.Variant, LoadG: a.LoadG, Load: a.Load, TwoSides: a.TwoSides,
-			Planned: a.Reps, Done: a.Reps, InForm: a.Reps, Pain: NoPain, asked: a})
+		s.Lines = append(s.Lines, SheetLine{
+			Slot:     a.Slot,
+			Pattern:  a.Pattern,
+			Variant:  a.Variant,
+			LoadG:    a.LoadG,
+			Load:     a.Load,
+			TwoSides: a.TwoSides,
+			Planned:  a.Reps,
+			Done:     a.Reps,
+			InForm:   a.Reps,
+			Pain:     NoPain,
+			asked:    a,
+		})
 	}
 	return s
 }
@@ -152,6 +163,17 @@ func (s Sheet) Judge(lib *moves.Library, past Past, now Line, body measure.Mass,
 
 // LineOf is what was written of a set as the past keeps it.
 func LineOf(day int, lane moves.Lane, who string, a Asked, w Written) Line {
-	return Line{Day: day, Lane: lane, Who: who, Variant: a.Variant, Hold: a.Hold, Set: strength.Set{Planned: a.Reps, Done: w.Done, InForm: w.InForm, Reserve: w.Reserve},
-		Pain: w.Pain, Joint: w.Joint, Others: w.Others, Load: a.LoadG, TooLight: a.TooLight}
+	return Line{
+		Day:      day,
+		Lane:     lane,
+		Who:      who,
+		Variant:  a.Variant,
+		Hold:     a.Hold,
+		Set:      strength.Set{Planned: a.Reps, Done: w.Done, InForm: w.InForm, Reserve: w.Reserve},
+		Pain:     w.Pain,
+		Joint:    w.Joint,
+		Others:   w.Others,
+		Load:     a.LoadG,
+		TooLight: a.TooLight,
+	}
 }

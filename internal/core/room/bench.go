@@ -31,7 +31,8 @@ func BenchOrder(people []Sitter) []Setting {
 		s := Setting{Height: left[0].Fit.To}
 		left = slices.DeleteFunc(left, func(p Sitter) bool { return p.Fit.Holds(s.Height) })
 		for _, p := range people {
-			if p.Fit.Holds(s.Height) && !slices.ContainsFunc(out, func(o Setting) bool { return slices.Contains(o.People, p.ID) }) {
+			if p.Fit.Holds(s.Height) &&
+				!slices.ContainsFunc(out, func(o Setting) bool { return slices.Contains(o.People, p.ID) }) {
 				s.People = append(s.People, p.ID)
 			}
 		}

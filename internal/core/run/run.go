@@ -63,7 +63,10 @@ func Decode(b []byte) (Plan, error) {
 		return p, fault.Fault{Message: fmt.Sprintf("it is not the plan of a run: %v", err)}
 	}
 	if p.V < 0 || p.V > PlanVersion {
-		return p, fault.Fault{Path: "v", Message: fmt.Sprintf("plans are known up to version %d, not %d", PlanVersion, p.V)}
+		return p, fault.Fault{
+			Path:    "v",
+			Message: fmt.Sprintf("plans are known up to version %d, not %d", PlanVersion, p.V),
+		}
 	}
 	if err := p.Order.Check(); err != nil {
 		return p, fault.Fault{Path: "order", Message: fmt.Sprintf("it is not the plan of a run: %v", err)}
@@ -78,9 +81,14 @@ func Decode(b []byte) (Plan, error) {
 		for n := range p.Slots[i].Cells {
 			c := &p.Slots[i].Cells[n]
 			if !slices.Contains(moves.Lanes, c.Lane) {
-				return p, fault.Fault{Path: fmt.Sprintf("slots[%d].cells[%d].lane", i, n), Message: "ground, middle or reach"}
+				return p, fault.Fault{
+					Path:    fmt.Sprintf("slots[%d].cells[%d].lane", i, n),
+					Message: "ground, middle or reach",
+				}
 			}
-			c.Faults, c.Asks, c.Setup, c.Cautions, c.Entry.Anchors = filled(c.Faults), filled(c.Asks), filled(c.Setup), filled(c.Cautions), filled(c.Entry.Anchors)
+			c.Faults, c.Asks = filled(c.Faults), filled(c.Asks)
+			c.Setup, c.Cautions = filled(c.Setup), filled(c.Cautions)
+			c.Entry.Anchors = filled(c.Entry.Anchors)
 		}
 	}
 	return p, nil
@@ -96,7 +104,10 @@ func (p Plan) CameTo(a cue.Anchor) []Slot {
 	}
 	out := []Slot{}
 	for _, s := range p.Slots {
-		if slices.ContainsFunc(p.Order.Blocks, func(b cue.Block) bool { return b.Kind == cue.Work && b.Slot == s.ID && b.From < a.PositionMs }) {
+		if slices.ContainsFunc(
+			p.Order.Blocks,
+			func(b cue.Block) bool { return b.Kind == cue.Work && b.Slot == s.ID && b.From < a.PositionMs },
+		) {
 			out = append(out, s)
 		}
 	}
@@ -120,8 +131,18 @@ func Asked(slots []Slot, lane moves.Lane) []progress.Asked {
 	for _, s := range slots {
 		for _, c := range s.Cells {
 			if c.Lane == lane {
-				out = append(out, progress.Asked{Slot: s.ID, Pattern: s.Pattern, Variant: c.Entry.Variant, Hold: c.Entry.Hold, Load: c.Entry.Load, LoadG: c.LoadG,
-					TwoSides: c.TwoSides, Reps: c.PerSide, ComparableG: c.ComparableG, TooLight: c.FarTooLight})
+				out = append(out, progress.Asked{
+					Slot:        s.ID,
+					Pattern:     s.Pattern,
+					Variant:     c.Entry.Variant,
+					Hold:        c.Entry.Hold,
+					Load:        c.Entry.Load,
+					LoadG:       c.LoadG,
+					TwoSides:    c.TwoSides,
+					Reps:        c.PerSide,
+					ComparableG: c.ComparableG,
+					TooLight:    c.FarTooLight,
+				})
 			}
 		}
 	}

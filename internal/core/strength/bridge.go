@@ -195,9 +195,11 @@ func Over(c Climb) Bridge {
 		b.Predicted = &n
 	}
 	p := planner{climb: c}
-	most := max(c.LastReps, c.RepsHigh+overHigh, min(mostBridgeReps, int(mostBridgeSet/max(c.Variant.TempoOf().PerRep(), measure.Second))))
+	most := max(c.LastReps, c.RepsHigh+overHigh,
+		min(mostBridgeReps, int(mostBridgeSet/max(c.Variant.TempoOf().PerRep(), measure.Second))))
 	chain, chained := c.chain()
-	crossable := b.IronPct <= mostIronPct && c.AtNext(c.From, most) >= LeastAtNext && (b.Allowed || chained || !b.Swung || b.IronPct <= MaxBallisticStepPct)
+	crossable := b.IronPct <= mostIronPct && c.AtNext(c.From, most) >= LeastAtNext &&
+		(b.Allowed || chained || !b.Swung || b.IronPct <= MaxBallisticStepPct)
 	code := why.BridgeNeeded
 	switch {
 	case b.Allowed && crossable && b.Ready && b.AtNext >= LeastAtNext:
@@ -223,24 +225,30 @@ func Over(c Climb) Bridge {
 
 // why explains a bridge: the rise, the rule, and what the index says.
 func (c Climb) why(b Bridge, code why.Code) why.Why {
-	w := why.Of(code, why.House, why.G("from", float64(c.From)), why.G("to", float64(c.To)), why.Pct("iron", measure.Round(b.IronPct, 1)),
-		why.Pct("resistance", measure.Round(b.ResistancePct, 1)), why.N("low", c.RepsLow), why.N("high", c.RepsHigh), why.N("least", LeastAtNext))
+	w := why.Of(code, why.House, why.G("from", float64(c.From)), why.G("to", float64(c.To)),
+		why.Pct("iron", measure.Round(b.IronPct, 1)), why.Pct("resistance", measure.Round(b.ResistancePct, 1)),
+		why.N("low", c.RepsLow), why.N("high", c.RepsHigh), why.N("least", LeastAtNext))
 	if b.Between != nil {
-		w.Terms = append(w.Terms, why.G("betweenFrom", float64(b.Between.FromG)), why.G("betweenTo", float64(b.Between.ToG)))
+		w.Terms = append(w.Terms, why.G("betweenFrom", float64(b.Between.FromG)),
+			why.G("betweenTo", float64(b.Between.ToG)))
 	}
 	switch {
 	case b.Swung:
-		w = w.With(why.Of(why.BridgeSwung, why.House, why.Pct("iron", MaxBallisticStepPct), why.G("most", float64(MaxBallisticStep))))
+		w = w.With(why.Of(why.BridgeSwung, why.House, why.Pct("iron", MaxBallisticStepPct),
+			why.G("most", float64(MaxBallisticStep))))
 	case b.IronAlone:
 		w = w.With(why.Of(why.BridgeIronAlone, why.House, why.Pct("most", MaxIronStepPct)))
 	default:
-		w = w.With(why.Of(why.BridgeLimits, why.House, why.Pct("iron", MaxIronStepPct), why.Pct("resistance", MaxResistanceStepPct)))
+		w = w.With(why.Of(why.BridgeLimits, why.House, why.Pct("iron", MaxIronStepPct),
+			why.Pct("resistance", MaxResistanceStepPct)))
 	}
 	if c.LastReps > 0 {
-		w = w.With(why.Of(why.BridgeAtNext, why.Model, why.N("reps", b.AtNext), why.G("to", float64(c.To)), why.N("last", c.LastReps), why.G("from", float64(c.From)), why.N("reserve", c.Reserve)))
+		w = w.With(why.Of(why.BridgeAtNext, why.Model, why.N("reps", b.AtNext), why.G("to", float64(c.To)),
+			why.N("last", c.LastReps), why.G("from", float64(c.From)), why.N("reserve", c.Reserve)))
 	}
 	if b.Predicted != nil {
-		w = w.With(why.Of(why.BridgePredicted, why.Model, why.N("reps", *b.Predicted), why.G("from", float64(c.From)), why.N("low", c.RepsLow), why.G("to", float64(c.To)), why.N("reserve", c.Reserve)))
+		w = w.With(why.Of(why.BridgePredicted, why.Model, why.N("reps", *b.Predicted), why.G("from", float64(c.From)),
+			why.N("low", c.RepsLow), why.G("to", float64(c.To)), why.N("reserve", c.Reserve)))
 	}
 	return w
 }
@@ -351,7 +359,15 @@ type planner struct {
 }
 
 func (p *planner) put(load measure.Mass, sets, reps int, by Means) *Week {
-	p.weeks = append(p.weeks, Week{Week: len(p.weeks) + 1, LoadG: load, Sets: sets, Reps: reps, Tempo: p.climb.Variant.Tempo, Move: p.climb.Variant.ID, By: by})
+	p.weeks = append(p.weeks, Week{
+		Week:  len(p.weeks) + 1,
+		LoadG: load,
+		Sets:  sets,
+		Reps:  reps,
+		Tempo: p.climb.Variant.Tempo,
+		Move:  p.climb.Variant.ID,
+		By:    by,
+	})
 	return &p.weeks[len(p.weeks)-1]
 }
 
@@ -448,7 +464,8 @@ func (p *planner) asFarAsGoes(most int, chain []link) {
 		return
 	}
 	r := resisted(v, c.Body, c.From, c.OneHand)
-	if n, ok := c.repsAt(v, c.From); ok && r > resisted(c.Variant, c.Body, c.From, c.OneHand) && r < resisted(c.Variant, c.Body, c.To, c.OneHand) {
+	if n, ok := c.repsAt(v, c.From); ok && r > resisted(c.Variant, c.Body, c.From, c.OneHand) &&
+		r < resisted(c.Variant, c.Body, c.To, c.OneHand) {
 		w := p.put(c.From, c.Sets, max(c.RepsLow, min(n, c.RepsHigh)), ByVariant)
 		w.Tempo, w.Move = v.Tempo, v.ID
 	}

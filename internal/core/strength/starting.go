@@ -41,7 +41,14 @@ func Starting(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, s
 }
 
 // StartingUnder is Starting with another ceiling, 0 for none.
-func StartingUnder(v *moves.Variant, count int, lane moves.Lane, body measure.Mass, stature measure.Length, most measure.Mass) Wanted {
+func StartingUnder(
+	v *moves.Variant,
+	count int,
+	lane moves.Lane,
+	body measure.Mass,
+	stature measure.Length,
+	most measure.Mass,
+) Wanted {
 	if count == 0 || v.Start == nil {
 		return Wanted{Why: why.Of(why.LoadNone, why.House)}
 	}
@@ -56,7 +63,8 @@ func StartingUnder(v *moves.Variant, count int, lane moves.Lane, body measure.Ma
 	ceiling := float64(most)
 	total := share * ref
 	w := why.Of(why.LoadStart, why.House, why.ID("lane", string(lane)), why.S("laneShare", LaneShare[lane]),
-		why.G("body", float64(body)), why.Term{Name: "stature", Kind: why.Length, Value: float64(stature)}, why.G("reference", float64(measure.Grams(ref))), why.S("moveShare", share))
+		why.G("body", float64(body)), why.Term{Name: "stature", Kind: why.Length, Value: float64(stature)},
+		why.G("reference", float64(measure.Grams(ref))), why.S("moveShare", share))
 	if ceiling > 0 && total > ceiling {
 		total = ceiling
 		w = w.With(why.Of(why.LoadCeiling, why.House, why.G("ceiling", ceiling)))

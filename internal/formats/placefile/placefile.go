@@ -138,7 +138,12 @@ func parseJSON(b []byte) Parsed {
 	case err != nil:
 		p.Fault(mistake(b, err))
 	case f.Format != Format || f.V != Version:
-		p.Fault(Mistake{Line: 1, Field: "format", Message: fmt.Sprintf("this is no %s of version %d", Format, Version), Value: f.Format})
+		p.Fault(Mistake{
+			Line:    1,
+			Field:   "format",
+			Message: fmt.Sprintf("this is no %s of version %d", Format, Version),
+			Value:   f.Format,
+		})
 	case len(f.Rows) > MaxRows:
 		p.Fault(Mistake{Message: fmt.Sprintf("at most %d rows, not %d", MaxRows, len(f.Rows))})
 	default:
@@ -202,7 +207,9 @@ func parseCSV(b []byte) Parsed {
 	r.FieldsPerRecord = -1
 	head, err := r.Read()
 	if err != nil {
-		p.Fault(Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."})
+		p.Fault(
+			Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."},
+		)
 		return p
 	}
 	at := make([]int, len(head))
@@ -210,7 +217,12 @@ func parseCSV(b []byte) Parsed {
 		name = strings.TrimSpace(name)
 		at[i] = slices.Index(Fields, name)
 		if at[i] < 0 || p.columns[name] > 0 {
-			p.Fault(Mistake{Line: 1, Column: i + 1, Message: "no such column, or a second one: use " + strings.Join(Fields, ", "), Value: name})
+			p.Fault(Mistake{
+				Line:    1,
+				Column:  i + 1,
+				Message: "no such column, or a second one: use " + strings.Join(Fields, ", "),
+				Value:   name,
+			})
 			continue
 		}
 		p.columns[name] = i + 1
@@ -232,7 +244,11 @@ func parseCSV(b []byte) Parsed {
 		}
 		line, _ := r.FieldPos(0)
 		if len(cells) > len(head) {
-			p.Fault(Mistake{Line: line, Column: len(head) + 1, Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head))})
+			p.Fault(Mistake{
+				Line:    line,
+				Column:  len(head) + 1,
+				Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head)),
+			})
 			break
 		}
 		if len(p.Rows) == MaxRows {

@@ -129,7 +129,14 @@ func (c *checker) class(path string, k *Class) {
 		for n, p := range l.Overtaken {
 			past := fmt.Sprintf("%s.overtaken[%d]", at, n)
 			c.instant(past+".written", p.Written)
-			c.written(past, progress.Written{Done: p.Done, InForm: p.InForm, Reserve: p.Reserve, Pain: progress.Pain(p.Pain), Joint: p.Joint, Others: p.Others})
+			c.written(past, progress.Written{
+				Done:    p.Done,
+				InForm:  p.InForm,
+				Reserve: p.Reserve,
+				Pain:    progress.Pain(p.Pain),
+				Joint:   p.Joint,
+				Others:  p.Others,
+			})
 		}
 		key := l.Subject + "/" + l.Slot
 		switch {
@@ -139,7 +146,14 @@ func (c *checker) class(path string, k *Class) {
 			c.fail(at, "each slot of a person or lane once")
 		}
 		lines[key] = true
-		c.written(at, progress.Written{Done: l.Done, InForm: l.InForm, Reserve: l.Reserve, Pain: progress.Pain(l.Pain), Joint: l.Joint, Others: l.Others})
+		c.written(at, progress.Written{
+			Done:    l.Done,
+			InForm:  l.InForm,
+			Reserve: l.Reserve,
+			Pain:    progress.Pain(l.Pain),
+			Joint:   l.Joint,
+			Others:  l.Others,
+		})
 	}
 }
 
@@ -208,7 +222,8 @@ func (c *checker) document(at string, v State) []byte {
 // leadsBack makes sure that what a version says undoes it does.
 func (c *checker) leadsBack(at string, v State, documents map[int][]byte) {
 	var inverse []circuit.Op
-	if !strict(c, at+".inverse", v.Inverse, &inverse) || v.UndoTo == nil || documents[v.Version] == nil || documents[*v.UndoTo] == nil {
+	if !strict(c, at+".inverse", v.Inverse, &inverse) || v.UndoTo == nil || documents[v.Version] == nil ||
+		documents[*v.UndoTo] == nil {
 		return
 	}
 	d, err := circuit.Decode(documents[v.Version])

@@ -119,7 +119,12 @@ func (c *checker) lanes(path string, lanes []Lane) {
 	var rows []people.LaneRow
 	for i, l := range lanes {
 		at := fmt.Sprintf("%s[%d]", path, i)
-		rows = append(rows, people.LaneRow{Lane: l.Lane, People: l.People, Body: c.text(at+".body", l.Body.Typed()), Stature: c.text(at+".stature", l.Stature.Typed())})
+		rows = append(rows, people.LaneRow{
+			Lane:    l.Lane,
+			People:  l.People,
+			Body:    c.text(at+".body", l.Body.Typed()),
+			Stature: c.text(at+".stature", l.Stature.Typed()),
+		})
 	}
 	_, wrong := people.CheckLanes(rows, measure.Kilogram)
 	for _, f := range wrong.Under(path) {

@@ -56,8 +56,12 @@ var (
 	literal = regexp.MustCompile(`'(?:[^'\\]|\\.)*'|\b[0-9]+\b`)
 	checked = regexp.MustCompile(`(?i)^(SELECT|UPDATE|DELETE|INSERT INTO .* SELECT)\b`)
 	// What reads everything because everything is asked for, a migration's update among it.
-	whole = regexp.MustCompile("(?i)^SELECT \\* FROM `[a-z_]+` ORDER BY id$|^DELETE FROM `[a-z_]+`$|^SELECT COUNT\\(\\*\\) FROM `[a-z_]+`$|^UPDATE occurrence_lane SET body_known = ")
-	other = regexp.MustCompile(`(?i)information_schema|goose_|GET_LOCK|RELEASE_LOCK|@@|seq_1_to|VERSION\(\)|general_log`)
+	whole = regexp.MustCompile(
+		"(?i)^SELECT \\* FROM `[a-z_]+` ORDER BY id$|^DELETE FROM `[a-z_]+`$|^SELECT COUNT\\(\\*\\) FROM `[a-z_]+`$|^UPDATE occurrence_lane SET body_known = ",
+	)
+	other = regexp.MustCompile(
+		`(?i)information_schema|goose_|GET_LOCK|RELEASE_LOCK|@@|seq_1_to|VERSION\(\)|general_log`,
+	)
 )
 
 // canary reads a table from end to end: there is no index it could use.
@@ -98,7 +102,9 @@ func statements(ctx context.Context, db *localdb.Server) ([]string, error) {
 		if _, err := admin.ExecContext(ctx, "SET GLOBAL general_log = 0"); err != nil {
 			return err
 		}
-		rows, err := admin.QueryContext(ctx, "SELECT argument FROM mysql.general_log WHERE command_type = 'Query' AND user_host LIKE ?", localdb.User+"%")
+		rows, err := admin.QueryContext(ctx,
+			"SELECT argument FROM mysql.general_log WHERE command_type = 'Query' AND user_host LIKE ?",
+			localdb.User+"%")
 		if err != nil {
 			return err
 		}
@@ -161,7 +167,11 @@ func large(ctx context.Context, db *localdb.Server) (string, error) {
 
 // fill gives a table n rows, by the types and names of its columns.
 func fill(ctx context.Context, db *sql.DB, table string, n int) error {
-	rows, err := db.QueryContext(ctx, "SELECT column_name, data_type FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position", table)
+	rows, err := db.QueryContext(
+		ctx,
+		"SELECT column_name, data_type FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
+		table,
+	)
 	if err != nil {
 		return err
 	}
@@ -197,7 +207,13 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 	if err := errors.Join(rows.Err(), rows.Close()); err != nil {
 		return err
 	}
-	_, err = db.ExecContext(ctx, fmt.Sprintf("INSERT INTO `%s` (%s) SELECT %s FROM seq_1_to_%d", table, strings.Join(names, ","), strings.Join(values, ","), n)) //nolint:gosec // names of ours
+	_, err = db.ExecContext(ctx, fmt.Sprintf(
+		"INSERT INTO `%s` (%s) SELECT %s FROM seq_1_to_%d",
+		table,
+		strings.Join(names, ","),
+		strings.Join(values, ","),
+		n,
+	)) //nolint:gosec // names of ours
 	if err != nil {
 		return err
 	}
@@ -231,8 +247,10 @@ func scans(ctx context.Context, db *sql.DB, statement string) ([]string, error) 
 		}
 		var read int
 		_, _ = fmt.Sscan(row["rows"], &read)
-		if base := row["table"] != "" && !strings.HasPrefix(row["table"], "<"); base && (row["type"] == "ALL" || read > tableRows/10) {
-			out = append(out, fmt.Sprintf("%s by %s reads %d rows of %s: %s", row["type"], row["key"], read, row["table"], statement))
+		if base := row["table"] != "" && !strings.HasPrefix(row["table"], "<"); base &&
+			(row["type"] == "ALL" || read > tableRows/10) {
+			out = append(out,
+				fmt.Sprintf("%s by %s reads %d rows of %s: %s", row["type"], row["key"], read, row["table"], statement))
 		}
 	}
 	return out, rows.Err()
