@@ -214,10 +214,10 @@ var bridge = define[bridgeAnswer](
 	"A jump in load: allowed now, or the weeks between",
 	`{"move":"goblet-squat","bodyMassG":70000,"fromG":16000,"toG":20000,"repsLow":8,"repsHigh":12,"lastReps":13,"sessionsOver":2,"reserve":2,"sets":3,"farTooLight":false}`,
 	one(shapeOf(func(r bridgeRequest, c *check) any {
-		if r.Move == "get-up" {
+		v, ok := moveAt("move", r.Move, c)
+		if ok && v.Staged() {
 			c.add("move", "get-ups go by rungs and single repetitions, not by a bridge", r.Move)
 		}
-		v, ok := moveAt("move", r.Move, c)
 		if r.ToG <= r.FromG && c.good("fromG") {
 			c.add("toG", "it is over fromG", r.ToG)
 		}

@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"nimbleanvil/internal/core/moves"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -124,6 +126,32 @@ func TestAPIKnowsNoRows(t *testing.T) {
 		assert.True(t, known[name] || strings.HasPrefix(name, "Err"), "%s: store.%s", file, name)
 	})
 	assert.Positive(t, seen)
+}
+
+// Rules go by traits of the data, never by the id of a move: the library grows without them.
+func TestNoRuleNamesAMove(t *testing.T) {
+	moved, ladders := map[string]bool{}, map[string]bool{}
+	for _, v := range moves.Standard().All() {
+		moved[v.ID], ladders[v.Ladder] = true, true
+	}
+	for _, dir := range packages(t) {
+		files, err := filepath.Glob(filepath.Join(dir, "*.go"))
+		require.NoError(t, err)
+		for _, name := range files {
+			if strings.HasSuffix(name, "_test.go") || name == "moves/parts.go" { // parts of a chain are called by such words
+				continue
+			}
+			file, err := parser.ParseFile(token.NewFileSet(), name, nil, 0)
+			require.NoError(t, err)
+			ast.Inspect(file, func(n ast.Node) bool {
+				if x, ok := n.(*ast.BasicLit); ok && x.Kind == token.STRING && strings.Contains(x.Value, "-") {
+					id := strings.Trim(x.Value, "\"`")
+					assert.False(t, moved[id] && !ladders[id], "%s: %s", name, id)
+				}
+				return true
+			})
+		}
+	}
 }
 
 // The core says nothing to a contract: its fields have names in JSON and no more.

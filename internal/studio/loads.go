@@ -441,7 +441,7 @@ func bridgeJump(_ context.Context, p Place, t typing, in BridgeInput) BridgeAnsw
 	if in.RepsHigh < in.RepsLow && t.wrong.Good("repsLow") {
 		t.wrong.Note("repsHigh", "it is not under the low end", in.RepsHigh)
 	}
-	if v != nil && v.Ladder == "get-up" {
+	if v != nil && v.Staged() {
 		t.wrong.Note("move", "get-ups go by rungs and single repetitions, not by a bridge", in.Move)
 	}
 	if t.wrong.Err() != nil {

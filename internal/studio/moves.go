@@ -178,7 +178,7 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 				c.LightFor = append(c.LightFor, p.Move)
 			}
 		}
-		if v.Ladder == "get-up" {
+		if v.Staged() {
 			c.Stages = lib.Stages(v.Ladder)
 		}
 		out.Moves = append(out.Moves, c)

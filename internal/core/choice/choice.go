@@ -273,7 +273,7 @@ func (j *Judge) isUnceiled(v *moves.Variant) bool {
 			return false
 		}
 		harder := v.Ladder != "" && x.Ladder == v.Ladder && x.Rung > v.Rung && x.Start != nil && l.Load > 0
-		return x.ID == v.ID || harder || v.Overhead && x.Ladder == "floor-press" && l.Load > 0
+		return x.ID == v.ID || harder || v.Overhead && x.ReadiesOverhead() && l.Load > 0
 	})
 }
 

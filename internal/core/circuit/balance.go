@@ -241,7 +241,7 @@ func flagCell(cell Cell, s Slot, d Document, c Context, add func(why.Why)) {
 		add(why.Of(why.FlagUnderDose, why.House, why.N("reps", cell.PerSide), why.N("low", v.RepsLow)))
 	}
 	side, most := measure.Span(cell.PerSide)*tempoOf(cell.Entry).PerRep(), longSide
-	if len(v.Parts) > 0 || v.Ladder == "get-up" {
+	if len(v.Parts) > 0 || v.Staged() {
 		most = longUnit
 	}
 	if d.Format == Reps && side > most {

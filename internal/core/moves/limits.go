@@ -208,5 +208,5 @@ func (v *Variant) HoldLine(hold HoldID) string {
 func (v *Variant) SlowerMends() bool {
 	t := v.TempoOf()
 	hold := t.Parts[0] >= longCounts || t.Parts[1] >= longPause || t.Parts[3] >= longPause
-	return !v.Ballistic && v.Pattern != Carry && v.Ladder != "get-up" && len(v.Parts) == 0 && !hold && !v.Drill
+	return !v.Ballistic && v.Pattern != Carry && !v.Staged() && len(v.Parts) == 0 && !hold && !v.Drill
 }

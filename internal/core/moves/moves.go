@@ -301,6 +301,13 @@ func (v *Variant) Ceiling(count int) measure.Mass {
 	return v.Start.CeilingG
 }
 
+// Staged tells whether the move is learned by its stages, each a rung: its load stays as it
+// is while they go up.
+func (v *Variant) Staged() bool { return v.Ladder == "get-up" }
+
+// ReadiesOverhead tells whether the move shows that somebody is ready for a load overhead.
+func (v *Variant) ReadiesOverhead() bool { return v.Ladder == "floor-press" }
+
 // NeverUp tells whether a load may never be rounded up in this move.
 func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }
 

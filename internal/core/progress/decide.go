@@ -215,7 +215,7 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 		}
 		ok = false
 	}
-	if ok && c.Variant.Ladder != "get-up" {
+	if ok && !c.Variant.Staged() {
 		climb := c.climb(days, next, farTooLight)
 		climb.FarTooLight = true // readiness is decided here, by what was in form
 		b := strength.Over(climb)
@@ -310,7 +310,7 @@ func (d *Decision) lighter(c Case) bool {
 func (c Case) mostReps(now Line) int {
 	most := c.Variant.RepsHigh + 1
 	next, ok := c.next(now.Load)
-	if !ok || now.Load == 0 || c.Variant.Ladder == "get-up" {
+	if !ok || now.Load == 0 || c.Variant.Staged() {
 		return most
 	}
 	x := c.climb([]Line{now}, next, false)
