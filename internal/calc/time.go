@@ -144,8 +144,8 @@ func timed(r timedRequest, c *check) any {
 		solveFor = r.Fill.SolveFor
 	}
 	t := scheme.Timed{Stations: r.Stations, Rounds: given("rounds", r.Rounds, solveFor, c),
-		Work: measure.Seconds(given("workS", r.WorkS, solveFor, c)),
-		Rest: measure.Seconds(given("restS", r.RestS, solveFor, c)),
+		Work:      measure.Seconds(given("workS", r.WorkS, solveFor, c)),
+		Rest:      measure.Seconds(given("restS", r.RestS, solveFor, c)),
 		RoundRest: measure.Seconds(r.RoundRestS), LeadIn: measure.Seconds(r.LeadInS), RestAfterLast: r.RestAfterLast}
 	if c.Failed() {
 		return nil

@@ -127,7 +127,12 @@ func TestMendsByHand(t *testing.T) {
 	assert.False(t, mend(variant("goblet-squat"), 10, 2, 1.12, 40, 0).OK)
 	far := mend(variant("goblet-squat"), 10, 2, .6, -80, 0)
 	assert.Equal(t, []any{12, "4-0-2-0"}, []any{far.Reps, far.Tempo}, "12 x 7 s are 84: the pause would be too long, slow counts take 72")
-	assert.InDelta(t, 100*(1.466667*.6/1.4-1)+SlowerPct, far.LeftPct, .01)
+	assert.InDelta(t, 100*(1.466667*.6/1.4-1)+10, far.LeftPct, .01)
+	// Ten of 7 s are 70: 1.4 / 1.3333 x .6 is 37 % short, of which slow counts and a pause make
+	// 15 good.
+	paused := mend(variant("two-weight-front-squat"), 8, 2, .6, -80, 0)
+	assert.Equal(t, []any{10, "4-1-2-0", []Repair{MoreReps, Slower, Paused}}, []any{paused.Reps, paused.Tempo, paused.Repairs})
+	assert.InDelta(t, -22, paused.LeftPct, 1e-9)
 	long := mend(variant("box-squat"), 10, 2, .7, -50, 0)
 	assert.Equal(t, []any{15, "2-0-2-0", []Repair{MoreReps}}, []any{long.Reps, long.Tempo, long.Repairs}, "15 x 6 s are 90: no slow counts on a set that long")
 	assert.Empty(t, mend(variant("two-hand-swing"), 10, 2, .6, -80, 0).Repairs[1:], "nobody lowers a swing in three counts")

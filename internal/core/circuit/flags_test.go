@@ -71,6 +71,10 @@ func TestBalanceByHand(t *testing.T) {
 	c := Context{Library: moves.Standard(), Stock: hall, Lanes: lanes(0, 2, 0), Minutes: 45, Past: progress.Past{Known: []string{progress.All}}}
 	d := plain("squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "reach-and-thread", "hip-hinge")
 	assert.Equal(t, []Beam{{"push", "pull", 1, 1, false}, {"front", "back", 2, 2, false}, {"two-legs", "one-leg", 3, 1, false}, {"straight", "sideways", 5, 2, false}}, Look(d, c).Balance)
+	// Where one of two lanes stands on one leg, half of the class does: that is enough.
+	c.Lanes = lanes(2, 2, 0)
+	d.Slots[0].Lanes[moves.Ground] = plain("supported-split-squat").Slots[0].Lanes[moves.Middle]
+	assert.Equal(t, Beam{"two-legs", "one-leg", 2, 2, false}, Look(d, c).Balance[2])
 }
 
 // Prep is chosen for the joints that are asked for: hip and low back first where

@@ -68,15 +68,17 @@ func TestFramesReference(t *testing.T) {
 // shared; turn by turn pays for no change; half and half does.
 func TestSideModesReference(t *testing.T) {
 	d := Document{Format: Timed, WorkMs: 40_000, Rounds: 3}
+	// Left first, 5 s to change: (40 - 5) / 2.
+	split := cue.SideCall{First: scheme.Left, Second: scheme.Right, SwitchAt: 17_500, Change: 5000}
 	e := Entry{Variant: "split-squat", Tempo: "2-0-2-0", Reps: 8}
 	for mode, want := range map[SideMode]struct {
 		perSide, reps int
 		calls         []cue.SideCall
 	}{
-		Split:      {4, 8, []cue.SideCall{splitAt(17_500)}},
+		Split:      {4, 8, []cue.SideCall{split}},
 		TurnByTurn: {5, 10, nil},
 		BothSides:  {10, 10, nil},
-		ByRound:    {10, 10, []cue.SideCall{{First: scheme.Left}, {First: scheme.Right}, splitAt(17_500)}},
+		ByRound:    {10, 10, []cue.SideCall{{First: scheme.Left}, {First: scheme.Right}, split}},
 	} {
 		e.Sides = mode
 		s := timeSet(d, e)
