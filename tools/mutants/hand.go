@@ -162,10 +162,10 @@ var byHand = []place{
 		To:   "firstMost measure.Mass = 8000",
 	},
 	{
-		File: "internal/core/circuit/propose.go",
-		Kind: "order of the template",
-		From: "		{moves.Squat},\n		{moves.Pull},\n		{moves.Bridge},\n",
-		To:   "		{moves.Pull},\n		{moves.Squat},\n		{moves.Bridge},\n",
+		File: "internal/core/circuit/order.go",
+		Kind: "order of a class",
+		From: "{moves.Squat, moves.Pull, moves.Bridge, moves.PushLevel, moves.Lunge",
+		To:   "{moves.Pull, moves.Squat, moves.Bridge, moves.PushLevel, moves.Lunge",
 	},
 	{
 		File: "internal/core/circuit/propose.go",
