@@ -5,7 +5,6 @@
 source "$(dirname "$0")/common.sh"
 check_tools
 tidy
-need glpsol glpk-utils
 cd tools
 go run ./mutants -hand
 go run ./mutants -n "${N:-300}" -seed "${MUTANTSEED:-11}"

@@ -18,8 +18,8 @@ var byHand = []place{
 	{
 		File: "internal/core/circuit/times.go",
 		Kind: "the change of sides for nothing",
-		From: "work: 2*n*perRep + SideChange, calls",
-		To:   "work: 2*n*perRep, calls",
+		From: "work:    2*n*perRep + SideChange,",
+		To:   "work:    2 * n * perRep,",
 	},
 	{
 		File: "internal/core/room/room.go",
@@ -170,8 +170,8 @@ var byHand = []place{
 	{
 		File: "internal/core/circuit/propose.go",
 		Kind: "what is left out of a short class",
-		From: "moves.TrunkTurn: 10, moves.Bridge: 15",
-		To:   "moves.TrunkTurn: 17, moves.Bridge: 15",
+		From: "moves.TrunkTurn: 10,",
+		To:   "moves.TrunkTurn: 17,",
 	},
 	{
 		File: "internal/core/circuit/propose.go",
