@@ -2,8 +2,10 @@ package api
 
 import (
 	"bytes"
+	"compress/gzip"
 	"context"
 	"database/sql"
+	"encoding/json"
 	"flag"
 	"fmt"
 	"os"
@@ -14,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
@@ -84,26 +87,63 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 }
 
 // Every kept backup, one for each landing that changed what is stored, migrates
-// to the head, and the program opens on it.
+// to the head, and the program opens on it and goes on: classes stand in the series of
+// their name, circuits know their newest version, edits and lines are taken.
 func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 	ctx := context.Background()
 	files, err := filepath.Glob(kept + "/*.backup")
 	require.NoError(t, err)
-	require.NotEmpty(t, files)
+	schemas := map[int]bool{}
 	for _, name := range files {
-		st, err := store.Open(dbtest.DSN(t), fixed)
+		dsn := dbtest.DSN(t)
+		st, err := store.Open(dsn, fixed)
 		require.NoError(t, err)
-		f, err := os.Open(name)
+		file, err := os.ReadFile(name)
 		require.NoError(t, err)
-		require.NoError(t, st.Restore(ctx, f), name)
-		require.NoError(t, f.Close())
+		schemas[schemaOf(t, file)] = true
+		require.NoError(t, st.Restore(ctx, bytes.NewReader(file)), name)
 		require.NoError(t, st.CheckSchema(ctx))
 		_, err = st.EnsureStudio(ctx, store.Studio{})
 		require.NoError(t, err)
-		for _, read := range reads(client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}) {
+		c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
+		for _, read := range reads(c) {
 			path, rest, _ := strings.Cut(read, " ")
 			assert.True(t, strings.HasPrefix(rest, "200 "), "%s: %s: %s", name, path, rest)
 		}
+		db, err := sql.Open("mysql", dsn)
+		require.NoError(t, err)
+		for wrong, q := range map[string]string{
+			"classes out of their series":       "SELECT COUNT(*) FROM occurrence o LEFT JOIN series s ON s.id = o.series_id AND s.studio_id = o.studio_id AND s.name = o.name WHERE s.id IS NULL",
+			"newest versions":                   "SELECT COUNT(*) FROM circuit c WHERE c.newest <> (SELECT MAX(version) FROM circuit_version v WHERE v.circuit_id = c.id)",
+			"places and series without a stamp": "SELECT (SELECT COUNT(*) FROM place WHERE stamp = 0) + (SELECT COUNT(*) FROM series WHERE stamp = 0)",
+		} {
+			var n int
+			require.NoError(t, db.QueryRow(q).Scan(&n))
+			assert.Zero(t, n, "%s: %s", name, wrong)
+		}
+		require.NoError(t, db.Close())
+		next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+		at := "/api/circuits/" + next.CircuitID
+		before := ok[studio.Circuit](c, "GET", at, nil)
+		edited(c, at+"/edits", map[string]any{"clientId": id(1), "base": before.Version, "ops": []any{map[string]any{"op": "set-rest", "ms": 25_000}}})
+		edited(c, at+"/undo", map[string]any{"clientId": id(2), "base": before.Version + 1})
+		after := ok[studio.Circuit](c, "GET", at, nil)
+		assert.Equal(t, before.Document, after.Document, name)
+		assert.Equal(t, before.Version+2, after.Version, name)
+		ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 8, "inForm": 8, "pain": "none", "device": id(3), "n": 1})
 		require.NoError(t, st.Close())
 	}
+	for _, schema := range []int{13, 16, 19, 24, 27} {
+		assert.True(t, schemas[schema], "no backup of schema %d is kept", schema)
+	}
+}
+
+// schemaOf reads the first line of a backup.
+func schemaOf(t *testing.T, file []byte) int {
+	t.Helper()
+	z, err := gzip.NewReader(bytes.NewReader(file))
+	require.NoError(t, err)
+	var head struct{ Schema int }
+	require.NoError(t, json.NewDecoder(z).Decode(&head))
+	return head.Schema
 }
