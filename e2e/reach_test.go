@@ -184,6 +184,7 @@ func TestWidthsAndColours(t *testing.T) {
 		b.shot(look + "/forced.png")
 	}
 	b.dark()
+	b.until("document.querySelector('.paper td b')")
 	emulate("print") // dark on white whatever the theme
 	assert.Equal(t, "none", eval[string](b, "getComputedStyle(document.querySelector('.rail')).display"))
 	assert.Equal(t, "block", eval[string](b, "getComputedStyle(document.querySelector('.paper')).display"))

@@ -3,6 +3,7 @@ package main
 import (
 	"bufio"
 	"bytes"
+	"compress/gzip"
 	"context"
 	"crypto/sha256"
 	"encoding/json"
@@ -15,6 +16,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -139,15 +141,33 @@ func (g *ground) usual(args ...string) time.Duration {
 	return time.Since(began)
 }
 
-// holds is the hash of everything in the database.
+// holds is the hash of everything in the database but the stamps of place and series,
+// which a migration draws by lot.
 func (g *ground) holds() string {
 	g.t.Helper()
 	st := g.store()
 	defer func() { _ = st.Close() }()
 	var b bytes.Buffer
 	require.NoError(g.t, st.Backup(context.Background(), &b))
-	sum := sha256.Sum256(b.Bytes())
-	return fmt.Sprintf("%x", sum[:8])
+	zip, err := gzip.NewReader(&b)
+	require.NoError(g.t, err)
+	sum, rows := sha256.New(), 0
+	for lines := json.NewDecoder(zip); lines.More(); {
+		var line struct {
+			Table   string
+			Columns []string
+			Row     []*string
+		}
+		require.NoError(g.t, lines.Decode(&line))
+		if at := slices.Index(line.Columns, "stamp"); at >= 0 {
+			line.Row[at] = nil
+		}
+		if line.Table != "" {
+			rows++
+			require.NoError(g.t, json.NewEncoder(sum).Encode(line))
+		}
+	}
+	return fmt.Sprintf("%d rows, %x", rows, sum.Sum(nil)[:8])
 }
 
 // serve starts the server and gives its address.
