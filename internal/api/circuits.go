@@ -4,7 +4,7 @@ import (
 	"context"
 	"net/http"
 
-	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/studio"
 )
@@ -159,7 +159,7 @@ func registerCircuits(r *routes) {
 			CircuitPath
 			Slot string `query:"slot" required:"true" maxLength:"26"`
 			Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
-		}) (circuit.Options, error) {
+		}) (compose.Options, error) {
 			return st.Options(ctx, in.Circuit, in.Slot, in.Lane)
 		},
 	)

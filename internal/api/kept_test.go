@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/studio"
 )
@@ -52,7 +52,7 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 	}
 	old, p := c.Plan, by.Plan
 	c.Plan.TotalMs, c.Plan.ClassMs, c.Plan.SlackMs, c.Plan.Fits, c.Plan.Why = p.TotalMs, p.ClassMs, p.SlackMs, p.Fits, p.Why
-	c.Plan.Slots = []circuit.SlotPlan{}
+	c.Plan.Slots = []plan.SlotPlan{}
 	if p.Pressure != nil {
 		c.Plan.Pressure = *p.Pressure
 	}
@@ -66,7 +66,7 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 		c.Plan.Order = *p.Order
 	}
 	for _, id := range p.SlotIDs {
-		var slot circuit.SlotPlan
+		var slot plan.SlotPlan
 		for _, o := range old.Slots {
 			if o.ID == id {
 				slot = o
@@ -77,8 +77,8 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 				continue
 			}
 			was := slot.Cells
-			slot = circuit.SlotPlan{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
-				Cells: []circuit.Cell{}, Shorts: s.Shorts}
+			slot = plan.SlotPlan{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
+				Cells: []plan.Cell{}, Shorts: s.Shorts}
 			for _, lane := range s.Lanes {
 				for _, cell := range append(slices.Clone(s.Cells), was...) {
 					if cell.Lane == lane {

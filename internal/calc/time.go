@@ -11,55 +11,55 @@ import (
 func itoa(i int) string { return strconv.Itoa(i) }
 
 type timeFill struct {
-	FitS     float64 `json:"fitS" minimum:"1" maximum:"14400"`
-	SolveFor string  `json:"solveFor" enum:"rounds,workS,restS"`
+	FitS     float64 `json:"fitS"     minimum:"1" maximum:"14400"`
+	SolveFor string  `json:"solveFor"                             enum:"rounds,workS,restS"`
 }
 
 type repsFill struct {
-	FitS     float64 `json:"fitS" minimum:"1" maximum:"14400"`
-	SolveFor string  `json:"solveFor" enum:"rounds" doc:"work follows from tempo and repetitions"`
+	FitS     float64 `json:"fitS"     minimum:"1" maximum:"14400"`
+	SolveFor string  `json:"solveFor"                             enum:"rounds" doc:"work follows from tempo and repetitions"`
 }
 
 type timedRequest struct {
-	Kind          string    `json:"kind" enum:"timed"`
-	Stations      int       `json:"stations" minimum:"1" maximum:"100"`
-	WorkS         *float64  `json:"workS,omitempty" nullable:"false" minimum:"0.001" maximum:"14400"`
-	RestS         *float64  `json:"restS,omitempty" nullable:"false" minimum:"0" maximum:"14400"`
-	Rounds        *int      `json:"rounds,omitempty" nullable:"false" minimum:"1" maximum:"1000"`
-	RoundRestS    float64   `json:"roundRestS" minimum:"0" maximum:"14400"`
-	LeadInS       float64   `json:"leadInS" minimum:"0" maximum:"14400"`
-	RestAfterLast bool      `json:"restAfterLast,omitempty" default:"false"`
+	Kind          string    `json:"kind"                    enum:"timed"`
+	Stations      int       `json:"stations"                             minimum:"1"     maximum:"100"`
+	WorkS         *float64  `json:"workS,omitempty"                      minimum:"0.001" maximum:"14400" nullable:"false"`
+	RestS         *float64  `json:"restS,omitempty"                      minimum:"0"     maximum:"14400" nullable:"false"`
+	Rounds        *int      `json:"rounds,omitempty"                     minimum:"1"     maximum:"1000"  nullable:"false"`
+	RoundRestS    float64   `json:"roundRestS"                           minimum:"0"     maximum:"14400"`
+	LeadInS       float64   `json:"leadInS"                              minimum:"0"     maximum:"14400"`
+	RestAfterLast bool      `json:"restAfterLast,omitempty"                                                               default:"false"`
 	Fill          *timeFill `json:"fill,omitempty"`
 }
 
 type repsMove struct {
-	Reps  int    `json:"reps" minimum:"1" maximum:"100" doc:"a side"`
-	Tempo string `json:"tempo" maxLength:"20" doc:"lowering-pause-lifting-pause, X as fast as is safe"`
+	Reps  int    `json:"reps"  minimum:"1" maximum:"100" doc:"a side"`
+	Tempo string `json:"tempo"                           doc:"lowering-pause-lifting-pause, X as fast as is safe" maxLength:"20"`
 	Sides int    `json:"sides" minimum:"1" maximum:"2"`
 }
 
 type repsRequest struct {
-	Kind        string     `json:"kind" enum:"reps"`
-	Rounds      *int       `json:"rounds,omitempty" nullable:"false" minimum:"1" maximum:"1000"`
-	RoundRestS  float64    `json:"roundRestS" minimum:"0" maximum:"14400"`
-	LeadInS     float64    `json:"leadInS" minimum:"0" maximum:"14400"`
-	ChangeoverS float64    `json:"changeoverS" minimum:"0" maximum:"14400"`
-	SideChangeS float64    `json:"sideChangeS" minimum:"0" maximum:"14400"`
-	Moves       []repsMove `json:"moves" minItems:"1" maxItems:"100"`
+	Kind        string     `json:"kind"             enum:"reps"`
+	Rounds      *int       `json:"rounds,omitempty"             nullable:"false" minimum:"1" maximum:"1000"`
+	RoundRestS  float64    `json:"roundRestS"                                    minimum:"0" maximum:"14400"`
+	LeadInS     float64    `json:"leadInS"                                       minimum:"0" maximum:"14400"`
+	ChangeoverS float64    `json:"changeoverS"                                   minimum:"0" maximum:"14400"`
+	SideChangeS float64    `json:"sideChangeS"                                   minimum:"0" maximum:"14400"`
+	Moves       []repsMove `json:"moves"                                                                     minItems:"1" maxItems:"100"`
 	Fill        *repsFill  `json:"fill,omitempty"`
 }
 
 type intervalRequest struct {
-	Kind    string  `json:"kind" enum:"interval"`
-	EveryS  float64 `json:"everyS" minimum:"0.001" maximum:"14400"`
-	Sets    int     `json:"sets" minimum:"1" maximum:"1000"`
-	LeadInS float64 `json:"leadInS" minimum:"0" maximum:"14400"`
+	Kind    string  `json:"kind"    enum:"interval"`
+	EveryS  float64 `json:"everyS"                  minimum:"0.001" maximum:"14400"`
+	Sets    int     `json:"sets"                    minimum:"1"     maximum:"1000"`
+	LeadInS float64 `json:"leadInS"                 minimum:"0"     maximum:"14400"`
 }
 
 type windowTimeRequest struct {
-	Kind    string  `json:"kind" enum:"window"`
-	WindowS float64 `json:"windowS" minimum:"0.001" maximum:"14400"`
-	LeadInS float64 `json:"leadInS" minimum:"0" maximum:"14400"`
+	Kind    string  `json:"kind"    enum:"window"`
+	WindowS float64 `json:"windowS"               minimum:"0.001" maximum:"14400"`
+	LeadInS float64 `json:"leadInS"               minimum:"0"     maximum:"14400"`
 }
 
 type moveTime struct {
@@ -74,16 +74,22 @@ type timeAnswer struct {
 	RestS    *float64       `json:"restS,omitempty"`
 	LeadInS  *float64       `json:"leadInS,omitempty"`
 	Reps     *int           `json:"reps,omitempty"`
-	PerMove  []moveTime     `json:"perMove,omitempty" doc:"one set of each"`
+	PerMove  []moveTime     `json:"perMove,omitempty"  doc:"one set of each"`
 	Solved   map[string]int `json:"solved,omitempty"`
 	SlackS   *float64       `json:"slackS,omitempty"`
-	FitS     *float64       `json:"fitS,omitempty" doc:"the least that would fit, when nothing does"`
+	FitS     *float64       `json:"fitS,omitempty"     doc:"the least that would fit, when nothing does"`
 }
 
 func inS(s measure.Span) *float64 { f := s.InSeconds(); return &f }
 
 func totals(t scheme.Total) timeAnswer {
 	return timeAnswer{TotalS: inS(t.Total), WorkS: inS(t.Work), RestS: inS(t.Rest), LeadInS: inS(t.LeadIn)}
+}
+
+// alone answers for a scheme that does not say how much of it is rest.
+func alone(t scheme.Timed) timeAnswer {
+	total := t.Total()
+	return timeAnswer{TotalS: inS(total.Total), LeadInS: inS(total.LeadIn)}
 }
 
 // given checks that a field stands in the request unless it is solved for.
@@ -126,15 +132,26 @@ var timeCalc = define[timeAnswer]("time", "How long a scheme takes, or what fits
 			if c.Failed() {
 				return nil
 			}
-			lead := measure.Seconds(r.LeadInS)
-			return timeAnswer{TotalS: inS(lead + measure.Seconds(r.EveryS)*measure.Span(r.Sets)), LeadInS: inS(lead)}
+			every := scheme.Timed{
+				Stations: r.Sets,
+				Rounds:   1,
+				Work:     measure.Seconds(r.EveryS),
+				LeadIn:   measure.Seconds(r.LeadInS),
+			}
+			return alone(every)
 		}),
 		"window": shapeOf(func(r windowTimeRequest, c *check) any {
 			if c.Failed() {
 				return nil
 			}
-			lead := measure.Seconds(r.LeadInS)
-			return timeAnswer{TotalS: inS(lead + measure.Seconds(r.WindowS)), LeadInS: inS(lead)}
+			return alone(
+				scheme.Timed{
+					Stations: 1,
+					Rounds:   1,
+					Work:     measure.Seconds(r.WindowS),
+					LeadIn:   measure.Seconds(r.LeadInS),
+				},
+			)
 		}),
 	})
 
@@ -222,15 +239,15 @@ func someTempo(text string) (scheme.Tempo, error) {
 }
 
 type windowRequest struct {
-	WorkS       float64  `json:"workS" minimum:"0" maximum:"14400"`
-	Tempo       string   `json:"tempo" maxLength:"20"`
-	Sides       int      `json:"sides" minimum:"1" maximum:"2"`
-	SideChangeS *float64 `json:"sideChangeS,omitempty" nullable:"false" minimum:"0" maximum:"14400" default:"5"`
+	WorkS       float64  `json:"workS"                 minimum:"0" maximum:"14400"`
+	Tempo       string   `json:"tempo"                                             maxLength:"20"`
+	Sides       int      `json:"sides"                 minimum:"1" maximum:"2"`
+	SideChangeS *float64 `json:"sideChangeS,omitempty" minimum:"0" maximum:"14400"                nullable:"false" default:"5"`
 }
 
 type windowAnswer struct {
 	RepsPerSide int      `json:"repsPerSide"`
-	SwitchAtS   *float64 `json:"switchAtS" doc:"null for one side"`
+	SwitchAtS   *float64 `json:"switchAtS"   doc:"null for one side"`
 	SlackS      float64  `json:"slackS"`
 }
 
@@ -260,10 +277,10 @@ var window = define[windowAnswer](
 )
 
 type sidesRequest struct {
-	Sets   int         `json:"sets" minimum:"1" maximum:"100"`
-	Reps   int         `json:"reps" minimum:"1" maximum:"100"`
-	Weaker string      `json:"weaker,omitempty" enum:"left,right,none" default:"none"`
-	First  scheme.Side `json:"first,omitempty" enum:"left,right" default:"left"`
+	Sets   int         `json:"sets"             minimum:"1" maximum:"100"`
+	Reps   int         `json:"reps"             minimum:"1" maximum:"100"`
+	Weaker string      `json:"weaker,omitempty"                           enum:"left,right,none" default:"none"`
+	First  scheme.Side `json:"first,omitempty"                            enum:"left,right"      default:"left"`
 }
 
 type sideSet struct {

@@ -5,11 +5,13 @@ import (
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/figure"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
@@ -22,17 +24,17 @@ var tags = map[reflect.Type]map[string]string{
 	reflect.TypeFor[choice.Term](): {
 		"term": `enum:"mark,short,over,dose,first,log,ask,teach"`,
 	},
-	reflect.TypeFor[circuit.Alternative](): {
+	reflect.TypeFor[compose.Alternative](): {
 		"ironPct": `doc:"off the wanted load; negative is too light"`,
 		"deltaMs": `doc:"how much longer the class gets"`,
 		"missing": `doc:"the kit does not cover it beside the other lanes"`,
 		"asks":    `doc:"what is to be asked before it is used"`,
 	},
-	reflect.TypeFor[circuit.Beam](): {
+	reflect.TypeFor[plan.Beam](): {
 		"left":  `enum:"push,front,two-legs,straight"`,
 		"right": `enum:"pull,back,one-leg,sideways"`,
 	},
-	reflect.TypeFor[circuit.Cell](): {
+	reflect.TypeFor[plan.Cell](): {
 		"loadG":       `doc:"all implements together"`,
 		"perSide":     `doc:"repetitions a side, or in all for two-sided moves"`,
 		"reps":        `doc:"of both sides in one set"`,
@@ -47,10 +49,10 @@ var tags = map[reflect.Type]map[string]string{
 		"missing":     `doc:"the kit does not cover this load"`,
 		"unknown":     `doc:"the load names something the place does not have"`,
 	},
-	reflect.TypeFor[circuit.Count](): {
+	reflect.TypeFor[plan.Count](): {
 		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
 	},
-	reflect.TypeFor[circuit.Decided](): {
+	reflect.TypeFor[plan.Decided](): {
 		"lane":   `enum:"ground,middle,reach"`,
 		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
 		"loaded": `doc:"whether the load is said"`,
@@ -96,19 +98,19 @@ var tags = map[reflect.Type]map[string]string{
 		"lane": `enum:"ground,middle,reach"`,
 		"what": `maxLength:"60" doc:"a move or a joint"`,
 	},
-	reflect.TypeFor[circuit.Plan](): {
+	reflect.TypeFor[plan.Plan](): {
 		"classMs": `doc:"the minutes of the class"`,
 		"slackMs": `doc:"negative when the class does not fit"`,
 		"flags":   `doc:"what is worth a look; nothing is forbidden"`,
 	},
-	reflect.TypeFor[circuit.Pressure](): {
+	reflect.TypeFor[plan.Pressure](): {
 		"used": `doc:"in the order of the slots"`,
 	},
 	reflect.TypeFor[circuit.Slot](): {
 		"id":    `minLength:"1" maxLength:"26"`,
 		"waves": `minimum:"1" maximum:"4"`,
 	},
-	reflect.TypeFor[circuit.SlotPlan](): {
+	reflect.TypeFor[plan.SlotPlan](): {
 		"workMs": `doc:"one wave"`,
 		"slotMs": `doc:"all waves and hand-overs"`,
 		"restMs": `doc:"rest to the next slot, grown where the change-over is longer"`,

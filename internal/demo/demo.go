@@ -18,6 +18,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/formats/placefile"
 	"nimbleanvil/internal/names"
@@ -204,7 +205,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 
 // log writes what a lane did: as planned at first, then more, with a bad week
 // and an aching knee, so that there is something to judge.
-func (l loader) log(id string, week int, plan circuit.Plan) error {
+func (l loader) log(id string, week int, plan plan.Plan) error {
 	var lines []studio.LineInput
 	for i, s := range plan.Slots {
 		for _, cell := range s.Cells {

@@ -4,8 +4,8 @@ import (
 	"reflect"
 	"slices"
 
-	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 )
 
 // since says what is other in a circuit than in an earlier answer about it.
@@ -41,9 +41,9 @@ func (c *Circuit) since(before Circuit) Change {
 	}
 	for _, s := range now.Slots {
 		out.Plan.SlotIDs = append(out.Plan.SlotIDs, s.ID)
-		i := slices.IndexFunc(old.Slots, func(o circuit.SlotPlan) bool { return o.ID == s.ID })
+		i := slices.IndexFunc(old.Slots, func(o plan.SlotPlan) bool { return o.ID == s.ID })
 		if i < 0 {
-			out.Plan.Slots = append(out.Plan.Slots, slotSince(s, circuit.SlotPlan{}))
+			out.Plan.Slots = append(out.Plan.Slots, slotSince(s, plan.SlotPlan{}))
 		} else if !reflect.DeepEqual(old.Slots[i], s) {
 			out.Plan.Slots = append(out.Plan.Slots, slotSince(s, old.Slots[i]))
 		}
@@ -52,7 +52,7 @@ func (c *Circuit) since(before Circuit) Change {
 }
 
 // slotSince says what is other in a slot.
-func slotSince(s, before circuit.SlotPlan) SlotChange {
+func slotSince(s, before plan.SlotPlan) SlotChange {
 	out := SlotChange{
 		ID:      s.ID,
 		Pattern: s.Pattern,
@@ -63,14 +63,14 @@ func slotSince(s, before circuit.SlotPlan) SlotChange {
 		Grown:   s.Grown,
 		LearnMs: s.LearnMs,
 		Lanes:   []moves.Lane{},
-		Cells:   []circuit.Cell{},
+		Cells:   []plan.Cell{},
 		Shorts:  s.Shorts,
 	}
 	for _, c := range s.Cells {
 		out.Lanes = append(out.Lanes, c.Lane)
 		if !slices.ContainsFunc(
 			before.Cells,
-			func(o circuit.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) },
+			func(o plan.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) },
 		) {
 			out.Cells = append(out.Cells, c)
 		}

@@ -8,11 +8,13 @@ import (
 	"strconv"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/store"
 )
@@ -26,11 +28,11 @@ type Circuit struct {
 	CanRedo    bool             `json:"canRedo"`
 	Occurrence Occurrence       `json:"occurrence"`
 	Document   circuit.Document `json:"document"`
-	Plan       circuit.Plan     `json:"plan" doc:"without the events of its order, which a run has"`
+	Plan       plan.Plan        `json:"plan" doc:"without the events of its order, which a run has"`
 	Items      []kit.Item       `json:"items" doc:"the place's kit by name"`
 	Notes      []why.Why        `json:"notes" doc:"of the proposal it goes back to"`
 	// Decided is what the log says of the lanes' moves, set aside or not.
-	Decided []circuit.Decided `json:"decided"`
+	Decided []plan.Decided `json:"decided"`
 }
 
 // Edited is a circuit after an edit: what changed in it, or, where it is not known what
@@ -43,49 +45,49 @@ type Edited struct {
 // Change is what is other in a circuit than in an earlier answer. What is left out is the
 // same as there.
 type Change struct {
-	From       string             `json:"from" doc:"the tag of the answer that this changes: who has another loads the circuit"`
-	Tag        string             `json:"tag"`
-	Version    int                `json:"version"`
-	CanUndo    bool               `json:"canUndo"`
-	CanRedo    bool               `json:"canRedo"`
-	Document   circuit.Document   `json:"document"`
-	Occurrence *Occurrence        `json:"occurrence,omitempty"`
-	Items      *[]kit.Item        `json:"items,omitempty" nullable:"false"`
-	Notes      *[]why.Why         `json:"notes,omitempty" nullable:"false"`
-	Decided    *[]circuit.Decided `json:"decided,omitempty" nullable:"false"`
-	Plan       PlanChange         `json:"plan"`
+	From       string           `json:"from" doc:"the tag of the answer that this changes: who has another loads the circuit"`
+	Tag        string           `json:"tag"`
+	Version    int              `json:"version"`
+	CanUndo    bool             `json:"canUndo"`
+	CanRedo    bool             `json:"canRedo"`
+	Document   circuit.Document `json:"document"`
+	Occurrence *Occurrence      `json:"occurrence,omitempty"`
+	Items      *[]kit.Item      `json:"items,omitempty" nullable:"false"`
+	Notes      *[]why.Why       `json:"notes,omitempty" nullable:"false"`
+	Decided    *[]plan.Decided  `json:"decided,omitempty" nullable:"false"`
+	Plan       PlanChange       `json:"plan"`
 }
 
 // PlanChange is what is other in a plan. Slots are those that are other or new, SlotIDs all
 // of them in their order. Order has no events, as that of a circuit.
 type PlanChange struct {
-	TotalMs  measure.Span        `json:"totalMs"`
-	ClassMs  measure.Span        `json:"classMs"`
-	SlackMs  measure.Span        `json:"slackMs"`
-	Fits     bool                `json:"fits"`
-	Why      why.Why             `json:"why"`
-	Order    *cue.Order          `json:"order,omitempty"`
-	SlotIDs  []string            `json:"slotIds"`
-	Slots    []SlotChange        `json:"slots"`
-	Pressure *[]circuit.Pressure `json:"pressure,omitempty" nullable:"false"`
-	Balance  *[]circuit.Beam     `json:"balance,omitempty" nullable:"false"`
-	Flags    *[]circuit.Flag     `json:"flags,omitempty" nullable:"false"`
+	TotalMs  measure.Span     `json:"totalMs"`
+	ClassMs  measure.Span     `json:"classMs"`
+	SlackMs  measure.Span     `json:"slackMs"`
+	Fits     bool             `json:"fits"`
+	Why      why.Why          `json:"why"`
+	Order    *cue.Order       `json:"order,omitempty"`
+	SlotIDs  []string         `json:"slotIds"`
+	Slots    []SlotChange     `json:"slots"`
+	Pressure *[]plan.Pressure `json:"pressure,omitempty" nullable:"false"`
+	Balance  *[]plan.Beam     `json:"balance,omitempty" nullable:"false"`
+	Flags    *[]plan.Flag     `json:"flags,omitempty" nullable:"false"`
 }
 
 // SlotChange is what is other in a slot: its times, and those of its cells that are other or
 // new; Lanes are those of all its cells in their order.
 type SlotChange struct {
-	ID      string          `json:"id"`
-	Pattern moves.Pattern   `json:"pattern"`
-	WorkMs  measure.Span    `json:"workMs"`
-	SlotMs  measure.Span    `json:"slotMs"`
-	RestMs  measure.Span    `json:"restMs"`
-	RestWhy why.Why         `json:"restWhy,omitzero"`
-	Grown   bool            `json:"grown"`
-	LearnMs measure.Span    `json:"learnMs"`
-	Lanes   []moves.Lane    `json:"lanes"`
-	Cells   []circuit.Cell  `json:"cells"`
-	Shorts  []circuit.Short `json:"shorts"`
+	ID      string        `json:"id"`
+	Pattern moves.Pattern `json:"pattern"`
+	WorkMs  measure.Span  `json:"workMs"`
+	SlotMs  measure.Span  `json:"slotMs"`
+	RestMs  measure.Span  `json:"restMs"`
+	RestWhy why.Why       `json:"restWhy,omitzero"`
+	Grown   bool          `json:"grown"`
+	LearnMs measure.Span  `json:"learnMs"`
+	Lanes   []moves.Lane  `json:"lanes"`
+	Cells   []plan.Cell   `json:"cells"`
+	Shorts  []plan.Short  `json:"shorts"`
 }
 
 // Proposed is a proposal's answer: the circuit, or what to relax.
@@ -144,7 +146,7 @@ type TakeHome struct {
 	PlaceID  string           `json:"placeId"`
 	Lane     string           `json:"lane" enum:"ground,middle,reach"`
 	Document circuit.Document `json:"document"`
-	Plan     circuit.Plan     `json:"plan"`
+	Plan     plan.Plan        `json:"plan"`
 	Notes    []why.Why        `json:"notes"`
 	Items    []kit.Item       `json:"items"`
 }
@@ -153,7 +155,7 @@ type TakeHome struct {
 type view struct {
 	store.Planned
 	Document circuit.Document
-	Context  circuit.Context
+	Context  plan.Context
 	Place    Place
 	Notes    []why.Why
 }
@@ -183,10 +185,10 @@ func (s Studio) viewOf(ctx context.Context, p store.Planned, version store.Circu
 }
 
 // contextOf gathers what a plan of a class follows from.
-func (s Studio) contextOf(ctx context.Context, c store.Class) (circuit.Context, Place, error) {
+func (s Studio) contextOf(ctx context.Context, c store.Class) (plan.Context, Place, error) {
 	p, err := s.placeOf(ctx, c)
 	if err != nil {
-		return circuit.Context{}, p, err
+		return plan.Context{}, p, err
 	}
 	out := occurrenceOf(c).context(p)
 	out.Past, err = s.past(ctx, c)
@@ -196,8 +198,8 @@ func (s Studio) contextOf(ctx context.Context, c store.Class) (circuit.Context, 
 // answer works the plan out and keeps the answer under the stamps of what it follows from;
 // none are nobody's.
 func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) keptCircuit {
-	plan := circuit.Look(v.Document, v.Context)
-	plan.Order.Events = []cue.Event{} // every second of every lane is for a run
+	look := plan.Look(v.Document, v.Context)
+	look.Order.Events = []cue.Event{} // every second of every lane is for a run
 	c := &Circuit{
 		ID:         v.Planned.Circuit.PublicID,
 		Tag:        s.tag(at),
@@ -206,10 +208,10 @@ func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion
 		CanRedo:    version.RedoTo != nil,
 		Occurrence: occurrenceOf(v.Class),
 		Document:   v.Document,
-		Plan:       plan,
+		Plan:       look,
 		Items:      v.Place.items(),
 		Notes:      v.Notes,
-		Decided:    circuit.Decisions(v.Document, v.Context),
+		Decided:    plan.Decisions(v.Document, v.Context),
 	}
 	out := keptCircuit{value: c}
 	if ctx.Err() == nil && at != (store.Stamps{}) { // what was cut short is nobody's answer
@@ -260,10 +262,10 @@ func (s Studio) Circuit(ctx context.Context, id string) (Circuit, error) {
 // brief turns a request into the core's, with the lanes it brings, which stand in c then.
 // What is no ban, no move that could be known and nothing that the log could say is refused
 // by name.
-func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wrong *fault.List) (circuit.Brief, error) {
+func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wrong *fault.List) (compose.Brief, error) {
 	against, p, err := s.contextOf(ctx, *c)
 	if err != nil {
-		return circuit.Brief{}, err
+		return compose.Brief{}, err
 	}
 	if in.Lanes != nil {
 		c.Lanes = lanesOf(in.Lanes, measure.Unit(c.MassUnit), "brief.lanes", wrong)
@@ -276,7 +278,7 @@ func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wro
 	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...).Under("brief") {
 		wrong.Note(f.Path, f.Message, nil)
 	}
-	return circuit.Brief{
+	return compose.Brief{
 		Context:   against,
 		Format:    in.Format,
 		Bans:      in.Bans,
@@ -293,8 +295,8 @@ func none(w []why.Why) []why.Why {
 }
 
 // propose works a proposal out.
-func propose(ctx context.Context, b circuit.Brief) (circuit.Proposal, Proposed, error) {
-	p := circuit.Propose(b)
+func propose(ctx context.Context, b compose.Brief) (compose.Proposal, Proposed, error) {
+	p := compose.Propose(b)
 	return p, Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}, ctx.Err()
 }
 
@@ -502,12 +504,12 @@ func (s Studio) Edit(ctx context.Context, id string, in EditInput) (Edited, erro
 }
 
 // Options lists what could stand in a lane of a slot.
-func (s Studio) Options(ctx context.Context, id, slot, lane string) (circuit.Options, error) {
+func (s Studio) Options(ctx context.Context, id, slot, lane string) (compose.Options, error) {
 	v, err := s.view(ctx, id)
 	if err != nil {
-		return circuit.Options{}, err
+		return compose.Options{}, err
 	}
-	o, ok := circuit.OptionsFor(v.Document, v.Context, slot, moves.Lane(lane))
+	o, ok := compose.OptionsFor(v.Document, v.Context, slot, moves.Lane(lane))
 	if !ok {
 		return o, store.ErrNotFound
 	}
@@ -589,7 +591,7 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 				},
 			}
 		}
-		slot, ok := circuit.NewSlot(v.Document, v.Context, in.Pattern)
+		slot, ok := compose.NewSlot(v.Document, v.Context, in.Pattern)
 		if !ok {
 			return nil, fault.List{
 				{Path: "pattern", Message: "no move of this pattern suits every lane with this kit", Value: in.Pattern},
@@ -653,11 +655,11 @@ func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome,
 	if err != nil {
 		return TakeHome{}, err
 	}
-	spec := circuit.LaneSpec{
+	spec := plan.LaneSpec{
 		Lane:        moves.Lane(lane),
 		People:      1,
-		Body:        circuit.DefaultBody,
-		Stature:     circuit.DefaultStature,
+		Body:        plan.DefaultBody,
+		Stature:     plan.DefaultStature,
 		BodyUnknown: true,
 	}
 	for _, l := range occurrenceOf(v.Class).context(p).Lanes {
@@ -665,13 +667,13 @@ func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome,
 			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
 		}
 	}
-	home := circuit.Context{
+	home := plan.Context{
 		Library: p.library,
 		Stock:   p.stock,
-		Lanes:   []circuit.LaneSpec{spec},
+		Lanes:   []plan.LaneSpec{spec},
 		Minutes: v.Class.Minutes,
 		Past:    past,
 	}
-	d, notes := circuit.TakeHome(d, home)
-	return TakeHome{place, lane, d, circuit.Look(d, home), none(notes), p.items()}, nil
+	d, notes := compose.TakeHome(d, home)
+	return TakeHome{place, lane, d, plan.Look(d, home), none(notes), p.items()}, nil
 }

@@ -11,6 +11,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/names"
@@ -71,7 +72,7 @@ type TodayClass struct {
 	Needs     []why.Why `json:"needs" doc:"what is still undone; empty when it can be run"`
 	Slots     int       `json:"slots"`
 	// Decided counts what the log decided for the next class.
-	Decided []circuit.Count `json:"decided"`
+	Decided []plan.Count `json:"decided"`
 }
 
 // Today is the state of the work.
@@ -218,10 +219,10 @@ func (s Studio) PutOccurrence(
 }
 
 // context gathers what a document is looked at against.
-func (o Occurrence) context(p Place) circuit.Context {
-	c := circuit.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
+func (o Occurrence) context(p Place) plan.Context {
+	c := plan.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
 	for _, l := range o.Lanes {
-		c.Lanes = append(c.Lanes, circuit.LaneSpec{
+		c.Lanes = append(c.Lanes, plan.LaneSpec{
 			Lane:        moves.Lane(l.Lane),
 			People:      l.People,
 			Body:        measure.Mass(l.Body.Whole),
@@ -283,9 +284,9 @@ func (s Studio) decide(ctx context.Context, row store.Listed, class *TodayClass,
 	if against.Past, err = s.store.Past(ctx, s.scope, row.Occurrence); err != nil {
 		return err
 	}
-	class.Decided = circuit.CountDecisions(circuit.Decisions(class.document, against))
+	class.Decided = plan.CountDecisions(plan.Decisions(class.document, against))
 	if d := class.document; len(d.Slots) > 0 {
-		class.Needs = circuit.Needs(&d, circuit.Look(d, against), against)
+		class.Needs = plan.Needs(&d, plan.Look(d, against), against)
 	}
 	return nil
 }
@@ -336,19 +337,19 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 			CircuitID: work.Circuit[r.ID],
 			RunID:     work.Run[r.ID],
 			Logged:    work.Logged[r.ID],
-			Decided:   []circuit.Count{},
+			Decided:   []plan.Count{},
 		}
 		against := t.context(places[r.PlaceID])
 		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say
 		if t.CircuitID == "" {
-			t.Needs = circuit.Needs(nil, circuit.Plan{}, against)
+			t.Needs = plan.Needs(nil, plan.Plan{}, against)
 		} else {
 			d, err := circuit.Decode(work.Document[r.ID])
 			if err != nil {
 				return nil, places, err
 			}
 			t.document = d
-			t.Slots, t.Needs = len(d.Slots), circuit.Needs(&d, circuit.Look(d, against), against)
+			t.Slots, t.Needs = len(d.Slots), plan.Needs(&d, plan.Look(d, against), against)
 		}
 		out = append(out, t)
 	}

@@ -7,12 +7,12 @@ import (
 
 	"nimbleanvil/internal/core/body"
 	"nimbleanvil/internal/core/choice"
-	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/strength"
@@ -278,7 +278,7 @@ func (s Studio) FitPeople(ctx context.Context, place string, in FitInput, wrong 
 
 // who reads a body and a stature in a place's unit.
 func (w ForWhom) who(t typing) (measure.Mass, measure.Length) {
-	mass, stature := circuit.DefaultBody, circuit.DefaultStature
+	mass, stature := plan.DefaultBody, plan.DefaultStature
 	if !blankText(w.Body) {
 		q, err := people.ReadBody(w.Body, t.unit)
 		if err != nil {

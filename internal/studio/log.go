@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/names"
@@ -79,7 +80,7 @@ type AsPlanned struct {
 type sheets struct {
 	Log
 	class   store.Class
-	context circuit.Context
+	context plan.Context
 }
 
 func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
@@ -118,7 +119,7 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 
 // slotsToLog gives what is logged against: what the newest run began with and came to,
 // since the circuit may have been changed after; else the circuit; nil for neither.
-func (s Studio) slotsToLog(ctx context.Context, c store.Class, against circuit.Context) ([]run.Slot, error) {
+func (s Studio) slotsToLog(ctx context.Context, c store.Class, against plan.Context) ([]run.Slot, error) {
 	newest, err := s.store.NewestRun(ctx, s.scope, c.ID)
 	if err == nil {
 		events, err := s.store.RunEvents(ctx, s.scope, newest.ID)
@@ -139,7 +140,7 @@ func (s Studio) slotsToLog(ctx context.Context, c store.Class, against circuit.C
 		return nil, err
 	}
 	d, err := circuit.Decode(planned.Base.Document)
-	return run.Slots(d, circuit.Look(d, against)), err
+	return run.Slots(d, plan.Look(d, against)), err
 }
 
 // Log reads what happened in a class.
@@ -187,7 +188,7 @@ func (s Studio) fill(ctx context.Context, o sheets) error {
 
 // judge asks for verdict and advice on a saved line, by what ladder and place offer.
 func (o sheets) judge(sh progress.Sheet, now progress.Line) *progress.Result {
-	body, offers := circuit.DefaultBody, func(*progress.Case) {}
+	body, offers := plan.DefaultBody, func(*progress.Case) {}
 	for _, spec := range o.context.Lanes {
 		if spec.Lane == sh.Lane {
 			body, offers = spec.Body, func(c *progress.Case) { spec.Neighbours(o.context, c) }

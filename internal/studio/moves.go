@@ -11,6 +11,7 @@ import (
 	"nimbleanvil/internal/core/figure"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/names"
 )
 
@@ -142,7 +143,7 @@ func (s Studio) AtHand(ctx context.Context, place string) (AtHand, error) {
 	if err != nil {
 		return AtHand{}, err
 	}
-	return AtHand{place, choice.Serves(p.stock, p.library, circuit.DefaultBody, circuit.DefaultStature)}, nil
+	return AtHand{place, choice.Serves(p.stock, p.library, plan.DefaultBody, plan.DefaultStature)}, nil
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {

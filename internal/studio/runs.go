@@ -4,11 +4,11 @@ import (
 	"context"
 	"time"
 
-	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/store"
 )
@@ -94,7 +94,7 @@ func (s Studio) CreateRun(ctx context.Context, id string, in RunInput) (Run, err
 	if len(v.Document.Slots) == 0 {
 		return Run{}, Refusal{Infeasible, "the circuit has no slots yet"}
 	}
-	plan, err := run.Encode(run.Freeze(v.Document, circuit.Look(v.Document, v.Context), v.Context, v.Place.items()))
+	plan, err := run.Encode(run.Freeze(v.Document, plan.Look(v.Document, v.Context), v.Context, v.Place.items()))
 	if err != nil {
 		return Run{}, err
 	}

@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/plan"
 )
 
 // VersionRow is one past state of a circuit in its list.
@@ -28,7 +29,7 @@ type Versions struct {
 type Version struct {
 	Version     int                  `json:"version"`
 	Document    circuit.Document     `json:"document"`
-	Plan        circuit.Plan         `json:"plan" doc:"against the kit and the people of today"`
+	Plan        plan.Plan            `json:"plan" doc:"against the kit and the people of today"`
 	Differences []circuit.Difference `json:"differences" doc:"a is this version, b the newest"`
 }
 
@@ -87,7 +88,7 @@ func (s Studio) Version(ctx context.Context, id string, n int) (Version, error) 
 		return Version{}, err
 	}
 	d, err := circuit.Decode(row.Document)
-	return Version{n, d, circuit.Look(d, v.Context), circuit.Compare(d, v.Document)}, err
+	return Version{n, d, plan.Look(d, v.Context), circuit.Compare(d, v.Document)}, err
 }
 
 // Restore brings a past version back; undo takes it away again.

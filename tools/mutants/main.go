@@ -36,10 +36,6 @@ var (
 	only  = flag.String("only", "", "try those only whose file and line match")
 )
 
-// patience is how long the tests of one package may take: a mutant that never ends is
-// noticed too.
-const patience = 5 * time.Minute
-
 // slow are tests that take most of the time: they come last.
 const slow = "TestGrid|TestProposalsKeepTheirPromises|TestFillEqualsTryingEverything|TestCruelSuppliesEnd|TestSixtyObjects|TestExtremesBreakNoLimit"
 
@@ -185,6 +181,11 @@ type tested struct {
 	flags []string
 }
 
+// patience is how long its tests may take: a mutant that never ends is noticed too.
+func (x tested) patience() time.Duration {
+	return 20*time.Second + time.Duration(3*x.took)*time.Second
+}
+
 // timed lists the packages whose tests look at the core, the quickest first.
 func timed(ctx context.Context) ([]tested, error) {
 	out, err := exec.CommandContext(ctx, "go", "test", "-count=1", "./internal/core/...", "./internal/calc").CombinedOutput()
@@ -207,7 +208,7 @@ func timed(ctx context.Context) ([]tested, error) {
 		if x.on["pgregory.net/rapid"] {
 			x.flags = append(x.flags, "-rapid.shrinktime=1ms")
 		}
-		if strings.HasSuffix(x.path, "/circuit") {
+		if strings.HasSuffix(x.path, "/compose") {
 			x.flags = append(x.flags, "-draws=100")
 		}
 		list = append(list, x)
@@ -267,7 +268,7 @@ func try(ctx context.Context, p place, packages []tested) (killed, viable bool, 
 			if !x.on[own] {
 				continue
 			}
-			args := slices.Concat([]string{"test", with, "-failfast", "-timeout=" + patience.String(), which, x.path}, x.flags)
+			args := slices.Concat([]string{"test", with, "-failfast", "-timeout=" + x.patience().String(), which, x.path}, x.flags)
 			if exec.CommandContext(ctx, "go", args...).Run() != nil {
 				return ctx.Err() == nil, true, ctx.Err()
 			}

@@ -129,7 +129,7 @@ func CountByClock(v *moves.Variant, work measure.Span) int {
 	perRep := v.TempoOf().PerRep()
 	switch v.Sides {
 	case moves.PerSide:
-		if n := scheme.FitWindow(work, perRep, 2, SideChange).PerSide; n >= v.RepsLow {
+		if n := scheme.FitWindow(work, perRep, 2, scheme.SideChange).PerSide; n >= v.RepsLow {
 			return n
 		}
 	case moves.Alternating:
@@ -137,9 +137,6 @@ func CountByClock(v *moves.Variant, work measure.Span) int {
 	}
 	return scheme.FitWindow(work, perRep, 1, 0).PerSide
 }
-
-// SideChange is the time it takes to change sides (house).
-const SideChange = 5 * measure.Second
 
 // Dose gives the set an entry makes for the party: what the log says, else the usual
 // repetitions, mended where the load is off. In the first sessions light is right.

@@ -40,7 +40,7 @@ func Compare(a, b Document) []Difference {
 	put("round-rest", ms(a.RoundRestMs), ms(b.RoundRestMs))
 	yes := why.N("", 1)
 	for i, s := range a.Slots {
-		j := b.slot(s.ID)
+		j := b.Index(s.ID)
 		if j < 0 {
 			out = append(out, Difference{Field: "slot", Slot: s.ID, Pattern: s.Pattern, A: &yes})
 			continue
@@ -52,7 +52,7 @@ func Compare(a, b Document) []Difference {
 		}
 	}
 	for _, s := range b.Slots {
-		if a.slot(s.ID) < 0 {
+		if a.Index(s.ID) < 0 {
 			out = append(out, Difference{Field: "slot", Slot: s.ID, Pattern: s.Pattern, B: &yes})
 		}
 	}
@@ -64,7 +64,7 @@ func Compare(a, b Document) []Difference {
 func rank(d, other Document, i int) int {
 	n := 0
 	for _, s := range d.Slots[:i] {
-		if other.slot(s.ID) >= 0 {
+		if other.Index(s.ID) >= 0 {
 			n++
 		}
 	}

@@ -1,6 +1,6 @@
-// Package circuit holds the plan of a class as a versioned document, its edits
-// and their inverses, what follows from it (times, loads, balance, kit), and
-// the proposal of a new one.
+// Package circuit holds the plan of a class as a versioned document, its edits with
+// their inverses, and in what two documents differ. What follows from a document is in
+// plan, how one is made in compose.
 package circuit
 
 import (
@@ -42,18 +42,6 @@ type Format string
 const (
 	Timed Format = "timed"
 	Reps  Format = "reps"
-)
-
-// SideMode says how a one-sided move is dealt to the sides.
-type SideMode string
-
-// Both sides at once; split within the interval; a side a round (the odd round
-// shared); or turn by turn.
-const (
-	BothSides  SideMode = "both"
-	Split      SideMode = "split"
-	ByRound    SideMode = "rounds"
-	TurnByTurn SideMode = "alternate"
 )
 
 // Document is a circuit. It holds ids only: no name, no mass, nothing of
@@ -100,13 +88,13 @@ type Entry struct {
 	// Anchors are the implements stood on, leaned on or pulled, by id.
 	Anchors []string `json:"anchors"`
 	// Reps are a side; by the clock they follow from the tempo instead.
-	Reps  int      `json:"reps"`
-	Tempo string   `json:"tempo"`
-	Sides SideMode `json:"sides"`
+	Reps  int             `json:"reps"`
+	Tempo string          `json:"tempo"`
+	Sides scheme.SideMode `json:"sides"`
 }
 
 // Encode writes a document: the same document gives the same bytes.
-func Encode(d Document) ([]byte, error) { return json.Marshal(d.clone()) }
+func Encode(d Document) ([]byte, error) { return json.Marshal(d.Clone()) }
 
 // Decode reads a document of any past shape and brings it to today's. Unknown
 // fields are refused.
@@ -135,7 +123,7 @@ func (d Document) upgraded() Document {
 // upgradeMade brings shape 1 to shape 2: a made load lists its parts, where it had
 // one kind by item and count.
 func upgradeMade(d Document) Document {
-	d = d.clone()
+	d = d.Clone()
 	d.V = 2
 	for _, s := range d.Slots {
 		for lane, e := range s.Lanes {
@@ -263,21 +251,21 @@ func (e Entry) faults(lib *moves.Library, path string) fault.List {
 		out.Add(path+".load", "a load needs a hold and a hold needs a load")
 	}
 	out.Within(path+".load.count", int64(e.Load.Count), 0, 500)
-	if !slices.Contains([]SideMode{BothSides, Split, ByRound, TurnByTurn}, e.Sides) {
+	if !slices.Contains(scheme.SideModes, e.Sides) {
 		out.Add(path+".sides", "both, split, rounds or alternate")
 	}
 	return out
 }
 
-// slot finds a slot's place in the order, -1 when there is none.
-func (d Document) slot(id string) int {
+// Index finds a slot's place in the order, -1 when there is none.
+func (d Document) Index(id string) int {
 	return slices.IndexFunc(d.Slots, func(s Slot) bool { return s.ID == id })
 }
 
-// clone copies a document so deeply that no edit of the copy shows in the
+// Clone copies a document so deeply that no edit of the copy shows in the
 // original. Missing lists become empty ones, so that one document has one
 // encoding.
-func (d Document) clone() Document {
+func (d Document) Clone() Document {
 	d.Bans = append([]string{}, d.Bans...)
 	d.Known, d.Overruled = slices.Clone(d.Known), slices.Clone(d.Overruled)
 	d.Slots = append([]Slot{}, d.Slots...)
@@ -294,6 +282,48 @@ func (s Slot) clone() Slot {
 		lanes[l] = e
 	}
 	s.Lanes = lanes
+	return s
+}
+
+// ReadTempo gives the counts of an entry's repetition.
+func (e Entry) ReadTempo() scheme.Tempo {
+	t, _ := scheme.ParseTempo(e.Tempo)
+	return t
+}
+
+// SlotID is the id that the nth slot of a document is made with.
+func SlotID(n int) string { return fmt.Sprintf("s%d", n) }
+
+// FreeSlotID is an id that no slot of the document has.
+func (d Document) FreeSlotID() string {
+	n := len(d.Slots) + 1
+	for d.Index(SlotID(n)) >= 0 {
+		n++
+	}
+	return SlotID(n)
+}
+
+// Settled puts sides that a single round cannot take in turn back into one interval.
+func (d Document) Settled() Document {
+	d = d.Clone()
+	for i, s := range d.Slots {
+		d.Slots[i] = s.SettledIn(d.Rounds)
+	}
+	return d
+}
+
+// SettledIn does the same for a slot in so many rounds.
+func (s Slot) SettledIn(rounds int) Slot {
+	if rounds > 1 {
+		return s
+	}
+	s = s.clone()
+	for l, e := range s.Lanes {
+		if e.Sides == scheme.ByRound {
+			e.Sides = scheme.Split
+			s.Lanes[l] = e
+		}
+	}
 	return s
 }
 

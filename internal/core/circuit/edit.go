@@ -68,7 +68,7 @@ type Op struct {
 // for byte. On an error, which is a fault.List by their paths in the edits, nothing is
 // changed.
 func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
-	next := d.clone()
+	next := d.Clone()
 	var inverse []Op
 	var faults fault.List
 	for i, op := range ops {
@@ -163,8 +163,8 @@ func (d *Document) apply(op Op) (Op, error) {
 		if op.Document == nil {
 			return op, fmt.Errorf("document is missing")
 		}
-		old := d.clone()
-		*d = op.Document.clone().upgraded()
+		old := d.Clone()
+		*d = op.Document.Clone().upgraded()
 		return Op{Kind: Replace, Document: &old}, nil
 	case AddSlot:
 		return d.add(op)
@@ -188,7 +188,7 @@ func (d *Document) add(op Op) (Op, error) {
 	if *op.Count < 0 || *op.Count > len(d.Slots) {
 		return op, fmt.Errorf("place %d is not in the order", *op.Count)
 	}
-	if d.slot(op.Slot.ID) >= 0 {
+	if d.Index(op.Slot.ID) >= 0 {
 		return op, fmt.Errorf("there is a slot %q already", op.Slot.ID)
 	}
 	d.Slots = slices.Insert(d.Slots, *op.Count, op.Slot.clone())
@@ -196,7 +196,7 @@ func (d *Document) add(op Op) (Op, error) {
 }
 
 func (d *Document) applyToSlot(op Op) (Op, error) {
-	i := d.slot(op.SlotID)
+	i := d.Index(op.SlotID)
 	if i < 0 {
 		return op, fmt.Errorf("there is no slot %q", op.SlotID)
 	}

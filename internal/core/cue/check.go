@@ -5,12 +5,11 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // longest is the most a running order may take: a class and all that can be added to it.
 const longest = int64(12 * 60 * measure.Minute)
-
-var kinds = []Kind{LeadIn, Prep, Learn, Work, Change, HandOver, Rest, RoundRest, Close}
 
 // Check says what keeps an order that was made elsewhere from being run: its blocks are
 // without gaps, in order of time, from nothing to the total; its events lie within.
@@ -20,7 +19,7 @@ func (o Order) Check() error {
 	}
 	at := int64(0)
 	for i, b := range o.Blocks {
-		if b.From != at || b.Until <= b.From || !slices.Contains(kinds, b.Kind) {
+		if b.From != at || b.Until <= b.From || !slices.Contains(scheme.Kinds, b.Kind) {
 			return fmt.Errorf("blocks[%d]: a known kind, from %d on, without a gap", i, at)
 		}
 		at = b.Until
@@ -29,7 +28,7 @@ func (o Order) Check() error {
 		return fmt.Errorf("blocks: they end at %d and not at the total", at)
 	}
 	for i, e := range o.Events {
-		if e.From < 0 || e.Until < e.From || e.Until > o.Total || !slices.Contains(kinds, e.Kind) {
+		if e.From < 0 || e.Until < e.From || e.Until > o.Total || !slices.Contains(scheme.Kinds, e.Kind) {
 			return fmt.Errorf("events[%d]: a known kind within the order", i)
 		}
 	}

@@ -17,13 +17,16 @@ import (
 var update = flag.Bool("update", false, "rewrite the golden file that vitest reads too")
 
 func small() Plan {
-	split := []SideCall{{First: scheme.Left, Second: scheme.Right, SwitchAt: 17500, Change: 5000}}
-	return Plan{LeadIn: 10_000, Prep: 240_000, Close: 180_000, RoundRest: 60_000, Rounds: 2, Slots: []Slot{
-		{ID: "a", Waves: 1, Work: 40_000, Rest: 20_000, Learn: 20_000, Parts: []Part{
-			{Lane: "ground", Variant: "split-squat", Work: 40_000, Sides: split}, {Lane: "reach", Variant: "squat", Work: 30_000}}},
-		{ID: "b", Waves: 2, Work: 40_000, HandOver: 5000, Learn: 20_000, Parts: []Part{
-			{Lane: "ground", Variant: "push-up", Work: 40_000}, {Lane: "reach", Variant: "push-up", Work: 40_000}}},
-	}}
+	split := []scheme.SideCall{{First: scheme.Left, Second: scheme.Right, SwitchAt: 17500, Change: 5000}}
+	return Plan{
+		Class: scheme.Class{LeadIn: 10_000, Prep: 240_000, Close: 180_000, RoundRest: 60_000, Rounds: 2, Slots: []scheme.Slot{
+			{Waves: 1, Work: 40_000, Rest: 20_000, Learn: 20_000}, {Waves: 2, Work: 40_000, HandOver: 5000, Learn: 20_000},
+		}},
+		Slots: []Slot{
+			{ID: "a", Parts: []Part{{Lane: "ground", Variant: "split-squat", Work: 40_000, Sides: split}, {Lane: "reach", Variant: "squat", Work: 30_000}}},
+			{ID: "b", Parts: []Part{{Lane: "ground", Variant: "push-up", Work: 40_000}, {Lane: "reach", Variant: "push-up", Work: 40_000}}},
+		},
+	}
 }
 
 // Worked by hand: 10 + 240 + 2 x 20 + 2 rounds of (40 + 20 + 40 + 5 + 40) + 60
@@ -39,7 +42,7 @@ func TestUnrollByHand(t *testing.T) {
 	assert.Equal(t, map[string]int64{"ground": o.Total, "reach": o.Total}, byLane)
 	var sides []scheme.Side
 	for _, e := range o.Events {
-		if e.Lane == "ground" && e.Slot == "a" && e.Round == 1 && e.Kind == Work {
+		if e.Lane == "ground" && e.Slot == "a" && e.Round == 1 && e.Kind == scheme.Work {
 			sides = append(sides, e.Side)
 		}
 	}
@@ -50,16 +53,16 @@ func TestUnrollByHand(t *testing.T) {
 // last takes what is left over.
 func TestPrepByDrill(t *testing.T) {
 	p := small()
-	p.Prep, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
+	p.Class.Prep, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
 	o := Unroll(p)
 	var got []Block
 	for _, b := range o.Blocks {
-		if b.Kind == Prep {
+		if b.Kind == scheme.Prep {
 			got = append(got, b)
 		}
 	}
-	assert.Equal(t, []Block{{From: 10_000, Until: 43_000, Kind: Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: Prep, Drill: "hip-lift-shift"},
-		{From: 76_000, Until: 110_500, Kind: Prep, Drill: "upper-back-opener"}}, got)
+	assert.Equal(t, []Block{{From: 10_000, Until: 43_000, Kind: scheme.Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: scheme.Prep, Drill: "hip-lift-shift"},
+		{From: 76_000, Until: 110_500, Kind: scheme.Prep, Drill: "upper-back-opener"}}, got)
 }
 
 // A hold of any length shifts the end by exactly that.

@@ -7,22 +7,6 @@ import (
 	"nimbleanvil/internal/core/scheme"
 )
 
-// Kind tells what happens in an event.
-type Kind string
-
-// The kinds of events.
-const (
-	LeadIn    Kind = "lead-in"
-	Prep      Kind = "prep"
-	Learn     Kind = "learn"
-	Work      Kind = "work"
-	Change    Kind = "change-sides"
-	HandOver  Kind = "hand-over"
-	Rest      Kind = "rest"
-	RoundRest Kind = "round-rest"
-	Close     Kind = "close"
-)
-
 // Part is how one lane works through a slot's interval.
 type Part struct {
 	Lane    string
@@ -31,46 +15,32 @@ type Part struct {
 	Work measure.Span
 	// Sides gives, for each round, which side or sides are worked: Both for one
 	// event, Left or Right for a whole interval on that side, or a split.
-	Sides []SideCall
+	Sides []scheme.SideCall
 }
 
-// SideCall is one round's order of sides. With Second empty there is one event.
-type SideCall struct {
-	First, Second scheme.Side
-	SwitchAt      measure.Span
-	Change        measure.Span
-}
-
-// Slot is one place in the order, ready to be unrolled.
+// Slot is one place in the order, as its lanes work through it.
 type Slot struct {
 	ID    string
-	Learn measure.Span
-	// Waves is how many groups take turns; each works Work, with HandOver between.
-	Waves    int
-	Work     measure.Span
-	HandOver measure.Span
-	// Rest stands between this slot and the next of a round.
-	Rest  measure.Span
 	Parts []Part
 }
 
 // Plan is a class ready to be unrolled.
 type Plan struct {
-	LeadIn, Prep, Close, RoundRest measure.Span
+	// Class says when, Slots who and what, one for each of the class's.
+	Class scheme.Class
+	Slots []Slot
 	// Drills share the prep out evenly, in order; with none it is one stretch.
 	Drills []string
-	Rounds int
-	Slots  []Slot
 }
 
 // Block is a stretch of the class that is the same for every lane.
 type Block struct {
-	From  int64  `json:"fromMs"`
-	Until int64  `json:"untilMs"`
-	Kind  Kind   `json:"kind"`
-	Slot  string `json:"slot,omitempty"`
-	Round int    `json:"round,omitempty"`
-	Wave  int    `json:"wave,omitempty"`
+	From  int64       `json:"fromMs"`
+	Until int64       `json:"untilMs"`
+	Kind  scheme.Kind `json:"kind"`
+	Slot  string      `json:"slot,omitempty"`
+	Round int         `json:"round,omitempty"`
+	Wave  int         `json:"wave,omitempty"`
 	// Drill is the drill of a stretch of prep.
 	Drill string `json:"drill,omitempty"`
 }
@@ -96,77 +66,48 @@ type Order struct {
 // Unroll lays a plan out in time. The cost is linear in rounds, slots and
 // lanes.
 func Unroll(p Plan) Order {
-	u := unroller{o: Order{Blocks: []Block{}, Events: []Event{}}}
-	u.block(Block{Kind: LeadIn}, p.LeadIn)
-	u.prep(p)
-	for _, s := range p.Slots {
-		u.block(Block{Kind: Learn, Slot: s.ID}, s.Learn)
-	}
-	for round := 1; round <= p.Rounds; round++ {
-		for i, s := range p.Slots {
-			for wave := 1; wave <= s.Waves; wave++ {
-				u.block(Block{Kind: Work, Slot: s.ID, Round: round, Wave: wave}, s.Work)
-				if wave < s.Waves {
-					u.block(Block{Kind: HandOver, Slot: s.ID, Round: round, Wave: wave}, s.HandOver)
-				}
-			}
-			if i < len(p.Slots)-1 {
-				u.block(Block{Kind: Rest, Slot: p.Slots[i+1].ID, Round: round}, s.Rest)
-			}
+	o := Order{Blocks: []Block{}, Events: []Event{}}
+	for _, s := range p.Class.Stretches() {
+		b := Block{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave}
+		if s.Slot >= 0 {
+			b.Slot = p.Slots[s.Slot].ID
 		}
-		if round < p.Rounds {
-			u.block(Block{Kind: RoundRest, Round: round, Slot: firstID(p.Slots)}, p.RoundRest)
+		o.Total = b.Until
+		if b.Kind == scheme.Prep {
+			o.Blocks = append(o.Blocks, drilled(b, p.Drills)...)
+			continue
 		}
+		o.Blocks = append(o.Blocks, b)
 	}
-	u.block(Block{Kind: Close}, p.Close)
-	u.o.Total = u.now
-	u.lanes(p)
-	return u.o
-}
-
-func firstID(s []Slot) string {
-	if len(s) == 0 {
-		return ""
-	}
-	return s[0].ID
-}
-
-type unroller struct {
-	o   Order
-	now int64
-}
-
-func (u *unroller) block(b Block, long measure.Span) {
-	if long <= 0 {
-		return
-	}
-	b.From, b.Until = u.now, u.now+int64(long)
-	u.now = b.Until
-	u.o.Blocks = append(u.o.Blocks, b)
+	o.lanes(p)
+	return o
 }
 
 // leastDrill is the shortest stretch that is given to a drill (house).
-const leastDrill = 30 * measure.Second
+const leastDrill = int64(30 * measure.Second)
 
-// prep shares the prep out to its drills, as many as have time, in whole seconds; the
+// drilled shares the prep out to its drills, as many as have time, in whole seconds; the
 // last takes what is left.
-func (u *unroller) prep(p Plan) {
-	n := measure.Span(min(len(p.Drills), int(p.Prep/leastDrill)))
+func drilled(prep Block, drills []string) []Block {
+	long := prep.Until - prep.From
+	n := min(len(drills), int(long/leastDrill))
 	if n == 0 {
-		u.block(Block{Kind: Prep}, p.Prep)
-		return
+		return []Block{prep}
 	}
-	each := p.Prep / n / measure.Second * measure.Second
-	for i, drill := range p.Drills[:n] {
-		long := each
-		if i == int(n)-1 {
-			long = p.Prep - each*(n-1)
+	each := long / int64(n) / int64(measure.Second) * int64(measure.Second)
+	var out []Block
+	for i, drill := range drills[:n] {
+		b := prep
+		b.From, b.Drill = prep.From+each*int64(i), drill
+		if i < n-1 {
+			b.Until = b.From + each
 		}
-		u.block(Block{Kind: Prep, Drill: drill}, long)
+		out = append(out, b)
 	}
+	return out
 }
 
-func (u *unroller) lanes(p Plan) {
+func (o *Order) lanes(p Plan) {
 	parts := map[string]map[string]Part{}
 	var lanes []string
 	for _, s := range p.Slots {
@@ -179,13 +120,13 @@ func (u *unroller) lanes(p Plan) {
 		}
 	}
 	for _, lane := range lanes {
-		for _, b := range u.o.Blocks {
+		for _, b := range o.Blocks {
 			part, ok := parts[lane][b.Slot]
 			if !ok {
-				u.o.Events = append(u.o.Events, Event{Lane: lane, Block: b})
+				o.Events = append(o.Events, Event{Lane: lane, Block: b})
 				continue
 			}
-			u.o.Events = append(u.o.Events, part.events(b)...)
+			o.Events = append(o.Events, part.events(b)...)
 		}
 	}
 }
@@ -194,16 +135,16 @@ func (u *unroller) lanes(p Plan) {
 // second, and rest for whoever has finished before the block ends.
 func (p Part) events(b Block) []Event {
 	e := Event{Lane: p.Lane, Block: b, Variant: p.Variant}
-	if b.Kind != Work {
+	if b.Kind != scheme.Work {
 		return []Event{e}
 	}
-	call := SideCall{First: scheme.Both}
+	call := scheme.SideCall{First: scheme.Both}
 	if len(p.Sides) > 0 {
 		call = p.Sides[(b.Round-1)%len(p.Sides)]
 	}
 	var out []Event
 	at := b.From
-	put := func(kind Kind, side, next scheme.Side, until int64) {
+	put := func(kind scheme.Kind, side, next scheme.Side, until int64) {
 		until = min(until, b.Until)
 		if until <= at {
 			return
@@ -214,12 +155,12 @@ func (p Part) events(b Block) []Event {
 		at = until
 	}
 	if call.Second != "" {
-		put(Work, call.First, "", b.From+int64(call.SwitchAt))
-		put(Change, call.First, call.Second, b.From+int64(call.SwitchAt+call.Change))
-		put(Work, call.Second, "", b.From+int64(p.Work))
+		put(scheme.Work, call.First, "", b.From+int64(call.SwitchAt))
+		put(scheme.Change, call.First, call.Second, b.From+int64(call.SwitchAt+call.Change))
+		put(scheme.Work, call.Second, "", b.From+int64(p.Work))
 	} else {
-		put(Work, call.First, "", b.From+int64(p.Work))
+		put(scheme.Work, call.First, "", b.From+int64(p.Work))
 	}
-	put(Rest, "", "", b.Until)
+	put(scheme.Rest, "", "", b.Until)
 	return out
 }

@@ -51,6 +51,37 @@ var Patterns = []Pattern{
 	Mobility,
 }
 
+// kin are patterns of which any may stand where another is planned.
+var kin = [][]Pattern{
+	{Lunge, Lateral},
+	{PushLevel, PushOverhead},
+	{TrunkTurn, TrunkBrace, Carry},
+}
+
+// StandIns lists what may stand where a pattern is planned: itself first.
+func (p Pattern) StandIns() []Pattern {
+	out := []Pattern{p}
+	for _, any := range kin {
+		if slices.Contains(any, p) {
+			for _, x := range any {
+				if x != p {
+					out = append(out, x)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// OfTheLegs tells whether a pattern is done by the legs.
+func (p Pattern) OfTheLegs() bool {
+	switch p {
+	case Squat, Lunge, Lateral, Hinge, Bridge:
+		return true
+	}
+	return false
+}
+
 // Lane is a mark on the ladders that a class uses as its default.
 type Lane string
 

@@ -12,7 +12,9 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // PlanVersion is the shape of plans written today. Plans of before there were versions
@@ -31,20 +33,20 @@ type Plan struct {
 
 // Slot is what screen and log need of a slot.
 type Slot struct {
-	ID      string         `json:"id"`
-	Pattern moves.Pattern  `json:"pattern"`
-	Waves   int            `json:"waves"`
-	Cells   []circuit.Cell `json:"cells"`
+	ID      string        `json:"id"`
+	Pattern moves.Pattern `json:"pattern"`
+	Waves   int           `json:"waves"`
+	Cells   []plan.Cell   `json:"cells"`
 }
 
 // Freeze takes what a run keeps of a document and its plan; items names the kit of the
 // place.
-func Freeze(d circuit.Document, p circuit.Plan, c circuit.Context, items []kit.Item) Plan {
-	return Plan{V: PlanVersion, Order: p.Order, Slots: Slots(d, p), Prep: circuit.PrepMoves(d, c), Items: items}
+func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
+	return Plan{V: PlanVersion, Order: p.Order, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items}
 }
 
 // Slots gives what screen and log need of a plan's slots.
-func Slots(d circuit.Document, p circuit.Plan) []Slot {
+func Slots(d circuit.Document, p plan.Plan) []Slot {
 	out := []Slot{}
 	for i, sp := range p.Slots {
 		out = append(out, Slot{sp.ID, sp.Pattern, d.Slots[i].Waves, sp.Cells})
@@ -106,7 +108,7 @@ func (p Plan) CameTo(a cue.Anchor) []Slot {
 	for _, s := range p.Slots {
 		if slices.ContainsFunc(
 			p.Order.Blocks,
-			func(b cue.Block) bool { return b.Kind == cue.Work && b.Slot == s.ID && b.From < a.PositionMs },
+			func(b cue.Block) bool { return b.Kind == scheme.Work && b.Slot == s.ID && b.From < a.PositionMs },
 		) {
 			out = append(out, s)
 		}

@@ -8,6 +8,10 @@ type Total struct {
 	Total, Work, Rest, LeadIn measure.Span
 }
 
+func totalOf(t Times) Total {
+	return Total{t.Total(), t[Work], t[HandOver] + t[Rest] + t[RoundRest], t[LeadIn]}
+}
+
 // Timed is a scheme of work and rest by the clock.
 type Timed struct {
 	Stations, Rounds              int
@@ -16,18 +20,18 @@ type Timed struct {
 	RestAfterLast bool
 }
 
+// Class lays the scheme out.
+func (t Timed) Class() Class {
+	c := Class{LeadIn: t.LeadIn, RoundRest: t.RoundRest, Rounds: t.Rounds, RestAfterLast: t.RestAfterLast}
+	for range t.Stations {
+		c.Slots = append(c.Slots, Slot{Waves: 1, Work: t.Work, Rest: t.Rest})
+	}
+	return c
+}
+
 // Total gives lead-in + R (S w + (S - 1) r) + (R - 1) q, and r more at the end
 // of each round where the last rest counts.
-func (t Timed) Total() Total {
-	r, s := measure.Span(t.Rounds), measure.Span(t.Stations)
-	rests := s - 1
-	if t.RestAfterLast {
-		rests = s
-	}
-	work := r * s * t.Work
-	rest := r*rests*t.Rest + (r-1)*t.RoundRest
-	return Total{t.LeadIn + work + rest, work, rest, t.LeadIn}
-}
+func (t Timed) Total() Total { return totalOf(t.Class().Times()) }
 
 // Move is one set of a rep scheme; Sides is 1 or 2, Reps are a side.
 type Move struct {
@@ -38,12 +42,12 @@ type Move struct {
 // Work is the time of one set, its side change included, and the repetitions of
 // both sides.
 func (m Move) Work(sideChange measure.Span) (reps int, work measure.Span) {
-	reps = m.Reps * m.Sides
-	work = measure.Span(reps) * m.Tempo.PerRep()
+	s := Set{PerRep: m.Tempo.PerRep(), Sides: BothSides}
 	if m.Sides == 2 {
-		work += sideChange
+		s.Sides, s.Change = Split, sideChange
 	}
-	return reps, work
+	t := s.ByReps(m.Reps)
+	return t.Reps, t.Work
 }
 
 // Reps is a scheme counted in repetitions. Change-overs stand between the moves
@@ -54,19 +58,25 @@ type Reps struct {
 	Moves                                     []Move
 }
 
+// Class lays the scheme out.
+func (s Reps) Class() Class {
+	c := Class{LeadIn: s.LeadIn, RoundRest: s.RoundRest, Rounds: s.Rounds}
+	for _, m := range s.Moves {
+		_, work := m.Work(s.SideChange)
+		c.Slots = append(c.Slots, Slot{Waves: 1, Work: work, Rest: s.Changeover})
+	}
+	return c
+}
+
 // Total gives the time of all rounds and the repetitions of everybody who does
 // them all.
 func (s Reps) Total() (Total, int) {
-	var work measure.Span
 	reps := 0
 	for _, m := range s.Moves {
-		n, w := m.Work(s.SideChange)
-		reps, work = reps+n, work+w
+		n, _ := m.Work(s.SideChange)
+		reps += n
 	}
-	r := measure.Span(s.Rounds)
-	rest := r*measure.Span(len(s.Moves)-1)*s.Changeover + (r-1)*s.RoundRest
-	work *= r
-	return Total{s.LeadIn + work + rest, work, rest, s.LeadIn}, reps * s.Rounds
+	return totalOf(s.Class().Times()), reps * s.Rounds
 }
 
 // Largest gives the largest whole x from least to most for which total(x) is at

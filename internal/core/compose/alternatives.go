@@ -1,0 +1,213 @@
+package compose
+
+import (
+	"cmp"
+	"slices"
+	"sort"
+
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
+)
+
+// Alternative is an entry that could stand instead of another, with what
+// changes.
+type Alternative struct {
+	Entry   circuit.Entry `json:"entry"`
+	LoadG   measure.Mass  `json:"loadG"`
+	IronPct float64       `json:"ironPct"` // off the wanted load; negative is too light
+	// ResistancePct says the same of the comparable resistance.
+	ResistancePct float64      `json:"resistancePct"`
+	DeltaMs       measure.Span `json:"deltaMs"` // how much longer the class gets
+	Missing       bool         `json:"missing"` // the kit does not cover it beside the other lanes
+	// Faults say why it would not be proposed; with any it is offered with a caution.
+	Faults []why.Why `json:"faults"`
+	Asks   []why.Why `json:"asks"` // what is to be asked before it is used
+	// Compared says that the two resistances may be compared.
+	Compared bool `json:"compared"`
+	// Lost and Gained name demands that fall or rise against what stands there, Check
+	// what to look at before use.
+	Lost   []string `json:"lost"`
+	Gained []string `json:"gained"`
+	Check  []string `json:"check"`
+	Why    why.Why  `json:"why"`
+}
+
+// Options are what may stand in one lane of a slot.
+type Options struct {
+	// Moves are other variants, each with its best load; what is as hard with the kit
+	// there is stands first, the rest in teaching order.
+	Moves []Alternative `json:"moves"`
+	// Loads are the place's loads for the variant there is.
+	Loads []Alternative `json:"loads"`
+}
+
+// OptionsFor lists what could stand in a lane of a slot: every variant of the
+// pattern and of its stand-ins that the kit can hold, with its best load, and every load
+// for the present variant; what would not be proposed comes with its faults. ok is false
+// when there is no such slot or lane.
+func OptionsFor(d circuit.Document, c plan.Context, slotID string, lane moves.Lane) (Options, bool) {
+	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
+	c.Stock = c.Stock.Memoized()
+	i := d.Index(slotID)
+	li := slices.IndexFunc(c.Lanes, func(l plan.LaneSpec) bool { return l.Lane == lane })
+	if i < 0 || li < 0 {
+		return out, false
+	}
+	now, ok := d.Slots[i].Lanes[lane]
+	if !ok {
+		return out, false
+	}
+	class := c.Class(d, nil)
+	o := optioner{d, c, i, c.Lanes[li], plan.Length(d, c), choice.For(class, c.Lanes[li].Party())}
+	for _, p := range d.Slots[i].Pattern.StandIns() {
+		for _, v := range c.Library.OfPattern(p) {
+			if best, _, ok := o.judge.Best(v); ok && v.ID != now.Variant {
+				out.Moves = append(out.Moves, o.alternative(best, now))
+			}
+		}
+	}
+	v, ok := c.Library.Get(now.Variant)
+	if !ok {
+		return out, true
+	}
+	wish := choice.Usual(v, now.Hold, o.lane.Party())
+	if total, known := c.Stock.Mass(now.Load); known && total > 0 {
+		wish.Load = total
+	}
+	rank := map[string]int{}
+	for n, x := range choice.Substitutes(class, wish, len(c.Library.All())) {
+		if _, had := rank[x.Variant.ID]; !had {
+			rank[x.Variant.ID] = n + 1
+		}
+	}
+	place := func(a Alternative) int {
+		n := cmp.Or(rank[a.Entry.Variant], len(rank)+1)
+		if len(a.Faults) > 0 {
+			n += 1000
+		}
+		return n
+	}
+	slices.SortStableFunc(out.Moves, func(a, b Alternative) int { return cmp.Compare(place(a), place(b)) })
+	for _, id := range v.Holds {
+		h, _ := moves.HoldOf(id)
+		for _, opt := range c.Stock.Spaced(v, h, apartPct) {
+			out.Loads = append(out.Loads,
+				o.alternative(choice.Entry{Variant: v, Hold: id, Option: opt, Supports: now.Anchors}, now))
+		}
+	}
+	sort.SliceStable(out.Loads, func(a, b int) bool { return out.Loads[a].LoadG < out.Loads[b].LoadG })
+	return out, true
+}
+
+// apartPct is how far packed loads that are offered lie apart: a list is to be read
+// (house).
+const apartPct = 5
+
+type optioner struct {
+	d     circuit.Document
+	c     plan.Context
+	slot  int
+	lane  plan.LaneSpec
+	total measure.Span
+	judge *choice.Judge
+}
+
+// alternative turns a choice into an entry. Another load for the present variant
+// keeps what was set by hand: anchors, repetitions, tempo, sides.
+func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
+	s := o.d.Slots[o.slot]
+	users := room.PerWave(o.lane.People, s.Waves)
+	tally := room.Tally{}
+	for _, l := range o.c.Lanes {
+		if e, ok := s.Lanes[l.Lane]; ok && l.Lane != o.lane.Lane && l.People > 0 {
+			tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
+		}
+	}
+	e := plan.EntryFor(o.d.Format, o.judge, x)
+	if x.Variant.ID == now.Variant {
+		e.Tempo, e.Reps, e.Sides, e.Anchors = now.Tempo, now.Reps, now.Sides, append([]string{}, now.Anchors...)
+	} else if o.d.Rounds == 1 && e.Sides == scheme.ByRound {
+		e.Sides = scheme.Split
+	}
+	tally.Take(users, x.Load, e.Anchors)
+	next := o.d.Clone()
+	next.Slots[o.slot].Lanes[o.lane.Lane] = e
+	from, known := o.c.Library.Get(now.Variant)
+	if !known {
+		from = x.Variant
+	}
+	r := o.judge.Reckon(x, o.judge.Reps(x.Variant))
+	lost, gained := choice.Changes(from, x.Variant, r.IronPct)
+	return Alternative{
+		Entry:         e,
+		LoadG:         x.Total,
+		IronPct:       measure.Round(r.IronPct, 1),
+		ResistancePct: measure.Round(r.ResistancePct, 1),
+		DeltaMs:       plan.Length(next, o.c) - o.total,
+		Why:           o.judge.Why(x, r),
+		Lost:          some(lost),
+		Gained:        some(gained),
+		Check:         some(o.judge.Checks(x)),
+		Missing:       len(tally.Shorts(o.c.Stock)) > 0,
+		Faults:        some(o.judge.Faults(x)),
+		Asks:          some(o.judge.Asks(x)),
+		Compared:      choice.Compares(from, x.Variant),
+	}
+}
+
+// some gives a list that is never null.
+func some[T any](in []T) []T { return append([]T{}, in...) }
+
+// NewSlot makes a slot for a pattern with the best entries the kit covers and an
+// id the document does not have yet. Where nothing may be proposed to a lane it takes
+// what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
+// hold nothing at all, or the pattern is banned.
+func NewSlot(d circuit.Document, c plan.Context, pattern moves.Pattern) (circuit.Slot, bool) {
+	c.Stock = c.Stock.Memoized()
+	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
+	x := b.composer(d.WorkMs)
+	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1, Lanes: map[moves.Lane]circuit.Entry{}}
+	if slices.Contains(d.Bans, string(pattern)) || len(x.lanes) == 0 {
+		return s, false
+	}
+	if cands, ok := x.laneCandidates(pattern); ok {
+		for waves := 1; waves <= mostWaves; waves++ {
+			if got, ok := x.combine(cands, waves); ok {
+				s.Waves, s.Lanes, s.New = waves, got.entries, x.taught(got.entries)
+				return s.SettledIn(d.Rounds), true
+			}
+		}
+	}
+	for _, l := range x.lanes {
+		e, ok := x.heldAtAll(pattern, l)
+		if !ok {
+			return s, false
+		}
+		s.Lanes[l.Lane] = e
+	}
+	s.New = x.taught(s.Lanes)
+	return s.SettledIn(d.Rounds), true
+}
+
+// heldAtAll finds what a lane could do for a pattern whatever is wrong with it: the
+// fewest faults, then the least cost.
+func (c *composer) heldAtAll(pattern moves.Pattern, l plan.LaneSpec) (best circuit.Entry, ok bool) {
+	j := c.judges[l.Lane]
+	faults, cost := 0, 0.0
+	for _, v := range c.Library.OfPattern(pattern) {
+		x, f, held := j.Best(v)
+		if !held || slices.Contains(c.Bans, v.ID) {
+			continue
+		}
+		if t := choice.Total(j.Cost(x)); !ok || len(f) < faults || len(f) == faults && t < cost {
+			best, faults, cost, ok = plan.EntryFor(c.Format, j, x), len(f), t, true
+		}
+	}
+	return best, ok
+}

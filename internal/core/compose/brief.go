@@ -1,0 +1,162 @@
+// Package compose proposes circuits: what each lane could do for each place of the template,
+// the combination that the kit covers and the objective likes best, in rounds that fit the
+// minutes; what else could stand in a slot; and the version for a flat.
+package compose
+
+import (
+	"math"
+	"slices"
+
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/why"
+)
+
+// Brief is what a proposal is asked for.
+type Brief struct {
+	plan.Context
+	Format circuit.Format
+	// Bans are patterns, variants and limits to leave out.
+	Bans []string
+	// Known are moves and patterns that the group knows, whatever the log says.
+	Known []string
+	// Overruled is what the log says that the instructor sets aside.
+	Overruled []circuit.Overruled
+}
+
+// Proposal is a circuit that fits, or what to relax so that one does.
+type Proposal struct {
+	Feasible bool
+	Document circuit.Document
+	// Cost is what it costs by the terms of the objective.
+	Cost Cost
+	// Notes say what had to be left out or replaced, and what of the kit is not used.
+	Notes []why.Why
+	// Relax names, when nothing fits, each single thing that would help.
+	Relax []why.Why
+}
+
+// Bounds of the search (house).
+const (
+	bestPerLane = 10 // candidates of a lane that are combined
+	perVariant  = 2  // of them of one variant
+	mostWaves   = 3
+	// worthDoing is what another place may cost a lane at most, so that nothing far too
+	// light is added to fill minutes.
+	worthDoing = 40.0
+	// worthAdding is the time left over from which another place is added, endsEarly
+	// the time left over that is said.
+	worthAdding = 4 * measure.Minute
+	endsEarly   = 5 * measure.Minute
+)
+
+// composer makes one proposal: a judge a lane, and the places looked at.
+type composer struct {
+	Brief
+	lanes  []plan.LaneSpec
+	judges map[moves.Lane]*choice.Judge
+	// work is the interval that loads are reckoned for, works those that may
+	// fill the minutes.
+	work  measure.Span
+	works []measure.Span
+	aim   Objective
+}
+
+func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
+	if len(works) == 0 {
+		works = []measure.Span{work}
+	}
+	c := &composer{Brief: b, judges: map[moves.Lane]*choice.Judge{}, work: work, works: works, aim: House}
+	class := b.class(work)
+	for _, l := range b.Lanes {
+		if l.People > 0 {
+			c.lanes = append(c.lanes, l)
+			c.judges[l.Lane] = choice.For(class, l.Party())
+		}
+	}
+	return c
+}
+
+// class is what the brief's entries are judged against for an interval.
+func (b Brief) class(work measure.Span) choice.Class {
+	return b.Context.Class(
+		circuit.Document{Format: b.Format, WorkMs: work, Bans: b.Bans, Known: b.Known, Overruled: b.Overruled},
+		nil,
+	)
+}
+
+// Propose makes a circuit from places, for each the best combination of the lanes'
+// entries that the kit covers, and the rounds, work and rest that fit the minutes. The
+// same brief gives the same answer. The work is bounded by the places x 3 wave counts x
+// 10 candidates to the power of lanes.
+func Propose(b Brief) Proposal {
+	b.Stock = b.Stock.Memoized()
+	p, ok := b.composer(usualWork, tryWork...).propose()
+	if ok && b.Format == circuit.Timed && p.Document.WorkMs != usualWork {
+		// Loads are for the count that fits the interval: once more, for that interval.
+		if again, ok := b.composer(p.Document.WorkMs).propose(); ok {
+			p = again
+		}
+	}
+	if !ok {
+		return p
+	}
+	p = b.packOnce(p)
+	p.Notes = append(p.Notes, b.unused(p.Document)...)
+	return p
+}
+
+// propose makes a proposal for an interval; ok is false where nothing fits.
+func (c *composer) propose() (Proposal, bool) {
+	p := Proposal{}
+	var places []place
+	for _, patterns := range template {
+		pl := c.place(patterns, true)
+		if len(pl.options) == 0 {
+			p.Notes = append(p.Notes, why.Of(why.NoteLeftOut, why.Typed, why.ID("pattern", string(patterns[0]))))
+			continue
+		}
+		places = append(places, pl)
+	}
+	if len(places) == 0 {
+		p.Relax = []why.Why{why.Of(why.RelaxBans, why.Typed)}
+		return p, false
+	}
+	s := c.search(places)
+	if math.IsInf(s.total, 1) {
+		p.Notes, p.Relax = nil, c.relax(places)
+		return p, false
+	}
+	s = c.lengthen(s)
+	p.Feasible, p.Document, p.Cost = true, s.doc, s.cost
+	p.Notes = append(p.Notes, c.notes(s)...)
+	return p, true
+}
+
+// notes say what of the template is not in the circuit and why, and what is left of
+// the minutes.
+func (c *composer) notes(s state) []why.Why {
+	var out []why.Why
+	for i, pl := range s.places {
+		if pl.extra {
+			continue
+		}
+		id := why.ID("pattern", string(pl.patterns[0]))
+		switch n := s.choice[i]; {
+		case n < 0 && plan.StartingIn(c.judges, pl.patterns):
+			out = append(out, why.Of(why.NoteLater, why.House, id))
+		case n < 0:
+			out = append(out, why.Of(why.NoteDropped, why.House, id))
+		case pl.options[n].pattern != pl.patterns[0] && slices.Contains(c.Bans, string(pl.patterns[0])):
+			out = append(out, why.Of(why.NoteReplaced, why.Typed, id, why.ID("by", string(pl.options[n].pattern))))
+		}
+	}
+	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc, c.Context); left > endsEarly {
+		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
+			why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
+	}
+	return out
+}

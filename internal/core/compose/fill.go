@@ -1,0 +1,127 @@
+package compose
+
+import (
+	"math"
+	"slices"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
+)
+
+// mostRounds is how many sets of a move the class takes: 3 for Ground and in a move's
+// first two classes, 4 for Middle, 6 for Reach; the lowest lane counts, since rounds are
+// shared (house).
+func (c *composer) mostRounds(d circuit.Document) int {
+	most := mostSets[moves.Reach]
+	for _, l := range c.lanes {
+		most = min(most, mostSets[l.Lane])
+		for _, s := range d.Slots {
+			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok && c.judges[l.Lane].Fresh(v) {
+				most = min(most, mostFreshSets)
+			}
+		}
+	}
+	return most
+}
+
+var mostSets = map[moves.Lane]int{moves.Ground: 3, moves.Middle: 4, moves.Reach: 6}
+
+const mostFreshSets = 3
+
+// lengthen uses the minutes that are left once the rounds are at their most: places of
+// other moves, then longer rests.
+func (c *composer) lengthen(s state) state {
+	left := func(s state) measure.Span {
+		return measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc, c.Context)
+	}
+	used := map[string]bool{}
+	note := func(d circuit.Document) {
+		for _, id := range circuit.Moves(d) {
+			used[id] = true
+		}
+	}
+	note(s.doc)
+	for _, patterns := range more {
+		if left(s) < worthAdding || s.doc.Rounds < c.mostRounds(s.doc) || len(s.doc.Slots) >= circuit.MaxSlots {
+			break
+		}
+		other := *c
+		for id := range used {
+			other.Bans = append(slices.Clone(other.Bans), id)
+		}
+		fresh := other.Brief.composer(c.work)
+		pl := fresh.place(patterns, false)
+		pl.extra = true
+		places, best := append(slices.Clone(s.places), pl), s
+		for n, option := range pl.options {
+			if option.total > worthDoing*float64(len(c.lanes)) {
+				continue
+			}
+			x := c.assemble(places, append(slices.Clone(s.choice), n))
+			if !math.IsInf(x.total, 1) && x.doc.Rounds >= s.doc.Rounds && left(x) < left(best) {
+				best = x
+				break // options stand by pattern and waves: the first that fits will do
+			}
+		}
+		s = best
+		note(s.doc)
+	}
+	if left(s) >= worthAdding {
+		if d, time, ok := c.fill(s.doc, []measure.Span{s.doc.WorkMs}, longRests); ok {
+			s.doc = d.Settled()
+			for _, t := range []Term{Work, Rest, Pause, Rounds, Left} {
+				s.cost[t] = time[t]
+			}
+		}
+	}
+	return s
+}
+
+// What is tried.
+var (
+	tryWork      = seconds(30, 35, 40, 45)
+	usualRests   = seconds(10, 15, 20, 25, 30)
+	longRests    = seconds(30, 40, 60, 75, 90, 120)
+	tryRoundRest = seconds(30, 60, 90, 120, 180)
+)
+
+func seconds(all ...measure.Span) []measure.Span {
+	for i := range all {
+		all[i] *= measure.Second
+	}
+	return all
+}
+
+// fill chooses rounds, work and rest for a document so that it fits the minutes
+// and comes nearest to the house's habits; ok is false when nothing fits.
+func (c *composer) fill(d circuit.Document, works, rests []measure.Span) (circuit.Document, Cost, bool) {
+	bare := d
+	bare.RestMs = 0
+	frame := plan.Class(bare, c.Context).Open(d.Format == circuit.Timed)
+	if d.Format == circuit.Reps {
+		works = []measure.Span{usualWork}
+	}
+	class, mostRounds := measure.Span(c.Minutes)*measure.Minute, c.mostRounds(d)
+	best, least, found, bestLeft := d, math.Inf(1), false, measure.Span(0)
+	for _, rest := range rests {
+		for _, work := range works {
+			round := frame.Round(work, rest)
+			for rounds := 1; rounds <= mostRounds; rounds++ {
+				cost := c.aim.work(work) + c.aim.rest(rest) + c.aim.rounds(c.Minutes, rounds)
+				for _, pause := range tryRoundRest {
+					left := class - frame.Total(rounds, round, pause)
+					if left < 0 {
+						break
+					}
+					if x := cost + c.aim.pause(pause) + c.aim.left(left); x < least {
+						best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs = rounds, work, rest, pause
+						least, found, bestLeft = x, true, left
+					}
+				}
+			}
+		}
+	}
+	return best, c.aim.Fill(c.Minutes, best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs, bestLeft), found
+}

@@ -1,0 +1,238 @@
+package compose
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
+)
+
+// place is one slot to be: its patterns and what could stand there.
+type place struct {
+	patterns []moves.Pattern
+	options  []combination
+	// extra is a place that only a longer class has.
+	extra bool
+}
+
+// combination is one way to fill a place: every lane's entry in so many waves.
+type combination struct {
+	pattern moves.Pattern
+	waves   int
+	entries map[moves.Lane]circuit.Entry
+	cost    Cost
+	total   float64
+}
+
+// place finds for each pattern that is not banned, for each number of waves, and for
+// leg patterns also on one leg and on two, the best combination.
+func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
+	pl := place{patterns: patterns}
+	for _, pattern := range patterns {
+		cands, ok := c.laneCandidates(pattern)
+		if !ok {
+			continue
+		}
+		turn := 0.0
+		if rotate && len(patterns) > 1 {
+			turn = c.aim.Rotate[min(c.patternAgo(pattern), len(c.aim.Rotate)-1)]
+		}
+		for _, only := range c.legs(pattern, cands) {
+			for waves := 1; waves <= mostWaves; waves++ {
+				if x, ok := c.combine(only, waves); ok {
+					x.pattern = pattern
+					x.cost[Turns] += turn
+					x.total += turn
+					pl.options = append(pl.options, x)
+				}
+			}
+		}
+	}
+	return pl
+}
+
+// patternAgo tells how many classes ago a pattern was last in the plan; 0 where it was
+// not.
+func (c *composer) patternAgo(p moves.Pattern) int {
+	return c.Past.ClassesAgo("", func(id string) bool { v, ok := c.Library.Get(id); return ok && v.Pattern == p })
+}
+
+// legs gives the candidates of a leg pattern as they are, and where both kinds are
+// there for every lane, those on one leg and those on two.
+func (c *composer) legs(p moves.Pattern, cands [][]candidate) [][][]candidate {
+	out := [][][]candidate{cands}
+	if p != moves.Hinge && p != moves.Bridge && p != moves.Squat {
+		return out
+	}
+	for _, one := range []bool{true, false} {
+		var only [][]candidate
+		for _, lane := range cands {
+			kept := slices.DeleteFunc(
+				slices.Clone(lane),
+				func(x candidate) bool { return x.entry.Variant.OnOneLeg() != one },
+			)
+			if len(kept) == 0 {
+				break
+			}
+			only = append(only, kept)
+		}
+		if len(only) == len(cands) {
+			out = append(out, only)
+		}
+	}
+	return out
+}
+
+// candidate is an entry that a lane may be given, with the ways its supports may be
+// chosen.
+type candidate struct {
+	entry choice.Entry
+	made  circuit.Entry
+	ways  [][]string
+	// cost is what it comes to, turn the part of it that whose turn it is makes.
+	cost, turn float64
+}
+
+// candidates lists what a lane may do for a pattern, the best first. Of those as good as
+// the best the one longest not used comes first.
+func (c *composer) candidates(pattern moves.Pattern, l plan.LaneSpec) []candidate {
+	j := c.judges[l.Lane]
+	var out []candidate
+	for _, v := range c.Library.OfPattern(pattern) {
+		byLoad := len(out)
+		for _, e := range j.Entries(v) {
+			i := slices.IndexFunc(
+				out[byLoad:],
+				func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) },
+			)
+			cost := choice.Total(j.Cost(e))
+			if i < 0 {
+				out = append(out, candidate{entry: e, ways: [][]string{e.Supports}, cost: cost})
+				continue
+			}
+			x := &out[byLoad+i]
+			if cost < x.cost {
+				x.entry, x.cost = e, cost
+				x.ways = append([][]string{e.Supports}, x.ways...)
+			} else {
+				x.ways = append(x.ways, e.Supports)
+			}
+		}
+	}
+	sortCandidates(out)
+	if len(out) == 0 {
+		return nil
+	}
+	best := out[0].cost
+	for i := range out {
+		if out[i].cost > best+c.aim.AsGood {
+			break
+		}
+		ago := c.Past.ClassesAgo(l.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
+		if ago == 0 {
+			ago = len(c.Past.Last) + 1
+		}
+		out[i].turn = c.aim.Turn * float64(len(c.Past.Last)+1-ago)
+		out[i].cost = best + out[i].turn + 1e-4*(out[i].cost-best)
+	}
+	sortCandidates(out)
+	out = shortlist(out)
+	for i := range out {
+		out[i].made = plan.EntryFor(c.Format, j, out[i].entry)
+	}
+	return out
+}
+
+func sortCandidates(cs []candidate) {
+	slices.SortStableFunc(cs, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
+}
+
+// shortlist keeps the best candidates, few of a variant, and always the best that needs
+// no kit.
+func shortlist(cs []candidate) []candidate {
+	var out []candidate
+	n := map[*moves.Variant]int{}
+	bare := false
+	for _, x := range cs {
+		needsNone := x.entry.Load.Kind == kit.None && len(x.entry.Variant.Needs) == 0
+		if (len(out) >= bestPerLane || n[x.entry.Variant] >= perVariant) && (bare || !needsNone) {
+			continue
+		}
+		n[x.entry.Variant]++
+		bare = bare || needsNone
+		out = append(out, x)
+	}
+	return out
+}
+
+// laneCandidates lists the candidates of every lane; ok is false when one of them finds
+// nothing or the pattern is banned.
+func (c *composer) laneCandidates(pattern moves.Pattern) (cands [][]candidate, ok bool) {
+	if slices.Contains(c.Bans, string(pattern)) {
+		return nil, false
+	}
+	for _, l := range c.lanes {
+		x := c.candidates(pattern, l)
+		if len(x) == 0 {
+			return nil, false
+		}
+		cands = append(cands, x)
+	}
+	return cands, len(c.lanes) > 0
+}
+
+// combine finds the cheapest combination of the lanes' candidates that the kit
+// covers in every wave. Lanes doing the same variant cost a little, so that each
+// has its own where the kit allows.
+func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
+	best := combination{waves: waves, total: math.Inf(1)}
+	pick := make([]int, len(c.lanes))
+	wait := c.aim.Wait * float64((waves-1)*len(c.lanes))
+	var walk func(i int, cost float64)
+	walk = func(i int, cost float64) {
+		if cost >= best.total {
+			return
+		}
+		if i == len(c.lanes) {
+			if entries, apart, ok := c.allocate(cands, pick, waves); ok && cost+apart < best.total {
+				best.total, best.entries = cost+apart, entries
+				best.cost = c.costOf(cands, pick)
+				best.cost[Apart], best.cost[Waits] = apart, wait
+			}
+			return
+		}
+		for n, x := range cands[i] {
+			extra := 0.0
+			for k := range i {
+				if cands[k][pick[k]].entry.Variant == x.entry.Variant {
+					extra += c.aim.Same
+				}
+			}
+			pick[i] = n
+			walk(i+1, cost+x.cost+extra)
+		}
+	}
+	walk(0, wait)
+	return best, !math.IsInf(best.total, 1)
+}
+
+// costOf says what the lanes' choices cost by themselves and for being the same.
+func (c *composer) costOf(cands [][]candidate, pick []int) Cost {
+	var cost Cost
+	for i := range cands {
+		x := cands[i][pick[i]]
+		cost[Entries] += x.cost - x.turn
+		cost[Turns] += x.turn
+		for k := range i {
+			if cands[k][pick[k]].entry.Variant == x.entry.Variant {
+				cost[Same] += c.aim.Same
+			}
+		}
+	}
+	return cost
+}

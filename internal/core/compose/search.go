@@ -1,0 +1,194 @@
+package compose
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
+)
+
+// state is a choice for every place, -1 for none, with the document it makes.
+type state struct {
+	places []place
+	choice []int
+	doc    circuit.Document
+	cost   Cost
+	total  float64
+}
+
+// search takes the cheapest option of every place and then the best single change
+// again and again: other waves, another pattern, one leg for two, one place or two dropped.
+func (c *composer) search(places []place) state {
+	s := state{places: places, choice: make([]int, len(places))}
+	for i, pl := range places {
+		for n, x := range pl.options {
+			if x.total < pl.options[s.choice[i]].total {
+				s.choice[i] = n
+			}
+		}
+	}
+	s = c.assemble(places, s.choice)
+	if math.IsInf(s.total, 1) {
+		s = c.fewest(places, s)
+	}
+	for improved := true; improved; {
+		improved = false
+		best := s
+		for i, pl := range places {
+			for n := -1; n < len(pl.options); n++ {
+				if n == s.choice[i] {
+					continue
+				}
+				try := slices.Clone(s.choice)
+				try[i] = n
+				if x := c.assemble(places, try); x.total < best.total-1e-9 {
+					best, improved = x, true
+				}
+			}
+			for k := range i {
+				try := slices.Clone(s.choice)
+				try[i], try[k] = -1, -1
+				if x := c.assemble(places, try); x.total < best.total-1e-9 {
+					best, improved = x, true
+				}
+			}
+		}
+		s = best
+	}
+	return s
+}
+
+// least is the cost of a place's cheapest option.
+func (p place) least() float64 {
+	least := math.Inf(1)
+	for _, x := range p.options {
+		least = min(least, x.total)
+	}
+	return least
+}
+
+// fewest drops places, what costs least first, until the rest fits.
+func (c *composer) fewest(places []place, s state) state {
+	order := make([]int, len(places))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		return cmp.Compare(c.aim.Drop[places[a].patterns[0]], c.aim.Drop[places[b].patterns[0]])
+	})
+	pick := slices.Clone(s.choice)
+	for _, i := range order[:len(order)-1] {
+		pick[i] = -1
+		if x := c.assemble(places, pick); !math.IsInf(x.total, 1) {
+			return x
+		}
+	}
+	return s
+}
+
+// assemble builds the document for a choice and fills the minutes; its cost is infinite
+// where it does not fit, or would teach a lane more than it takes in.
+func (c *composer) assemble(places []place, pick []int) state {
+	s := state{places: places, choice: slices.Clone(pick), total: math.Inf(1)}
+	d := circuit.Document{
+		V:           circuit.DocumentVersion,
+		Format:      c.Format,
+		LeadInMs:    scheme.UsualLeadIn,
+		WorkMs:      c.work,
+		RestMs:      usualRest,
+		Rounds:      1,
+		RoundRestMs: usualPause,
+		Bans:        append([]string{}, c.Bans...),
+		Known:       c.Known,
+		Overruled:   c.Overruled,
+		Slots:       []circuit.Slot{},
+	}
+	var cost Cost
+	for i, pl := range places {
+		if pick[i] < 0 {
+			if !pl.extra { // nothing is dropped for its misfit
+				cost[Dropped] += c.aim.Drops(pl.patterns[0], c.Minutes) + pl.least()
+			}
+			continue
+		}
+		x := pl.options[pick[i]]
+		cost = cost.Plus(x.cost)
+		d.Slots = append(d.Slots, circuit.Slot{
+			Pattern: x.pattern, Waves: x.waves, Lanes: x.entries, New: c.taught(x.entries),
+		})
+	}
+	cost[Few] = c.aim.Few * float64(max(0, c.aim.LeastSlots-len(d.Slots)))
+	if len(d.Slots) == 0 || c.overTaught(d) {
+		return s
+	}
+	d.Slots = c.ordered(d.Slots)
+	for i := range d.Slots {
+		d.Slots[i].ID = circuit.SlotID(i + 1)
+	}
+	d, time, ok := c.fill(d, c.works, usualRests)
+	if !ok {
+		return s
+	}
+	s.doc, s.cost = d.Settled(), cost.Plus(time).Plus(c.unevenness(d))
+	s.total = s.cost.Total()
+	return s
+}
+
+// taught tells whether some lane must be taught its move.
+func (c *composer) taught(entries map[moves.Lane]circuit.Entry) bool {
+	for _, l := range c.lanes {
+		if v, ok := c.Library.Get(entries[l.Lane].Variant); ok && c.judges[l.Lane].Taught(v) {
+			return true
+		}
+	}
+	return false
+}
+
+// MostTaught is how many moves a lane is taught in a class: three, two under a quarter
+// of an hour, one more for each 20 minutes over 45 (house).
+func MostTaught(minutes int) int {
+	switch {
+	case minutes < 15:
+		return 2
+	case minutes <= 45:
+		return 3
+	}
+	return 3 + (minutes-45)/20
+}
+
+// overTaught tells whether some lane would have to be taught more moves than it takes
+// in. A squat and a hinge come first in a first class.
+func (c *composer) overTaught(d circuit.Document) bool {
+	for _, l := range c.lanes {
+		n := map[string]bool{}
+		for _, s := range d.Slots {
+			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok && c.judges[l.Lane].Taught(v) {
+				n[v.ID] = true
+			}
+		}
+		if len(n) > MostTaught(c.Minutes) {
+			return true
+		}
+	}
+	return false
+}
+
+// relax names what would make a class possible where nothing fits: the fewest minutes
+// that do, else less that is left out.
+func (c *composer) relax(places []place) []why.Why {
+	longer := *c
+	pick := make([]int, len(places))
+	for longer.Minutes = c.Minutes + 1; longer.Minutes <= mostMinutes; longer.Minutes++ {
+		if s := longer.fewest(places, longer.assemble(places, pick)); !math.IsInf(s.total, 1) {
+			return []why.Why{why.Of(why.RelaxMinutes, why.Arithmetic, why.N("minutes", longer.Minutes))}
+		}
+	}
+	return []why.Why{why.Of(why.RelaxBans, why.Typed)}
+}
+
+// mostMinutes is the longest class there is.
+const mostMinutes = 240

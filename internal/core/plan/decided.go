@@ -1,0 +1,117 @@
+package plan
+
+import (
+	"slices"
+
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/why"
+)
+
+// Decided is what the log says of a lane's move for the next class.
+type Decided struct {
+	Lane   moves.Lane      `json:"lane"`
+	Move   string          `json:"move"`
+	Advice progress.Advice `json:"advice"`
+	LoadG  measure.Mass    `json:"loadG"`
+	Loaded bool            `json:"loaded"` // whether the load is said
+	Reps   int             `json:"reps"`
+	To     string          `json:"to,omitempty"` // a rung up or down
+	Joints []string        `json:"joints"`       // that hurt
+	// Here says that it changes this circuit: its move stands in it, or is kept out by
+	// pain; before there is a circuit, whatever is not only long ago.
+	Here bool `json:"here"`
+	// Overruled says that the instructor set it aside.
+	Overruled bool    `json:"overruled"`
+	Why       why.Why `json:"why"`
+}
+
+// Decisions lists what the log says of every lane's moves for a document, pain first.
+func Decisions(d circuit.Document, c Context) []Decided {
+	out := []Decided{}
+	class := c.Class(d, nil)
+	for _, l := range c.Lanes {
+		if l.People == 0 {
+			continue
+		}
+		j := choice.For(class, l.Party())
+		hurt := map[string]bool{}
+		for _, h := range j.Hurts() {
+			advice := progress.StopMove
+			if h.Out {
+				advice = progress.OffPlan
+			}
+			hurt[h.Move] = true
+			out = append(out, Decided{
+				Lane:      l.Lane,
+				Move:      h.Move,
+				Advice:    advice,
+				Joints:    h.Joints,
+				Overruled: h.Overruled,
+				Why:       h.Why,
+			})
+		}
+		for _, x := range j.Decisions() {
+			if !hurt[x.Move] {
+				out = append(out, Decided{
+					Lane:      l.Lane,
+					Move:      x.Move,
+					Advice:    x.Advice,
+					LoadG:     x.Load,
+					Loaded:    x.Loaded,
+					Reps:      x.Reps,
+					To:        x.To,
+					Joints:    []string{},
+					Overruled: x.Overruled,
+					Why:       x.Why,
+				})
+			}
+		}
+	}
+	for i := range out {
+		out[i].Here = out[i].concerns(d)
+	}
+	return out
+}
+
+func (x Decided) concerns(d circuit.Document) bool {
+	if len(x.Joints) > 0 || x.Overruled {
+		return true
+	}
+	if len(d.Slots) == 0 {
+		return x.Advice != progress.Lighter && x.Advice != progress.StartAgain
+	}
+	return slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+		e, ok := s.Lanes[x.Lane]
+		return ok && (e.Variant == x.Move || e.Variant == x.To)
+	})
+}
+
+// Count is how often an advice was given.
+type Count struct {
+	Advice progress.Advice `json:"advice"`
+	N      int             `json:"n"`
+}
+
+// CountDecisions counts what was decided for this circuit, not what was set aside, in the
+// order in which each advice first comes.
+func CountDecisions(all []Decided) []Count {
+	out := []Count{}
+	at := map[progress.Advice]int{}
+	for _, d := range all {
+		if d.Overruled || !d.Here {
+			continue
+		}
+		i, had := at[d.Advice]
+		if !had {
+			i = len(out)
+			at[d.Advice] = i
+			out = append(out, Count{Advice: d.Advice})
+		}
+		out[i].N++
+	}
+	return out
+}

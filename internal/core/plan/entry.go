@@ -1,0 +1,34 @@
+package plan
+
+import (
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/scheme"
+)
+
+// EntryFor writes a choice down as a lane's version, with the set it makes.
+func EntryFor(f circuit.Format, j *choice.Judge, x choice.Entry) circuit.Entry {
+	v := x.Variant
+	dose := j.Dose(x)
+	e := circuit.Entry{
+		Variant: v.ID,
+		Hold:    x.Hold,
+		Load:    x.Load,
+		Anchors: append([]string{}, x.Supports...),
+		Tempo:   dose.Tempo,
+		Reps:    min(dose.Reps, circuit.MaxReps),
+		Sides:   scheme.BothSides,
+	}
+	switch {
+	case v.Sides == moves.Alternating || v.InTurn:
+		e.Sides = scheme.TurnByTurn
+	case v.Sides == moves.PerSide:
+		e.Sides = scheme.Split
+		if f == circuit.Timed &&
+			scheme.FitWindow(j.Work, v.TempoOf().PerRep(), 2, scheme.SideChange).PerSide < v.RepsLow {
+			e.Sides = scheme.ByRound
+		}
+	}
+	return e
+}
