@@ -234,7 +234,7 @@ func TestContractUnderAttack(t *testing.T) {
 	require.NoError(t, json.Unmarshal(b, &doc))
 	a := &attacker{r: rand.New(rand.NewPCG(*attackSeed, 1)), schemas: doc.Components.Schemas, known: map[string][]string{
 		"place": {demo.ID("place/hall"), demo.ID("place/quay")}, "circuit": {next.CircuitID}, "occurrence": {next.ID}, "run": {id(3)}, "participant": {id(4)},
-		"item": {demo.ID("hall/Bell16"), id(7)}, "subject": {"middle", id(4)}, "slot": {"s1"}, "version": {"1"}, "move": {"own-crate-squat"}, "lane": {"middle"}, "format": {"csv", "json"},
+		"item": {demo.ID("hall/Bell16"), id(7)}, "subject": {"middle", id(4)}, "slot": {"s1"}, "version": {"1"}, "move": {"own-crate-squat"}, "party": {"middle", id(4)}, "person": {id(9)}, "name": {"Ada"}, "format": {"csv", "json"},
 		"before": {"2"}, "try": {"true", "false"}}}
 	for _, list := range a.known {
 		a.known[""] = append(a.known[""], list...)

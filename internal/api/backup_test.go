@@ -33,8 +33,8 @@ func reads(c client) []string {
 	plan := today.Next.CircuitID
 	var out []string
 	for _, path := range []string{"/api/studio", "/api/places", "/api/today", "/api/occurrences/" + today.Next.ID, "/api/occurrences/" + today.Next.ID + "/log",
-		"/api/occurrences/" + today.Past[0].ID + "/log", "/api/circuits/" + plan, "/api/circuits/" + plan + "/options?slot=s1&lane=middle",
-		"/api/circuits/" + plan + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/circuits/" + today.Past[0].CircuitID} {
+		"/api/occurrences/" + today.Past[0].ID + "/log", "/api/circuits/" + plan, "/api/circuits/" + plan + "/options?slot=s1&party=middle",
+		"/api/circuits/" + plan + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/circuits/" + today.Past[0].CircuitID} {
 		status, _, body := c.send("GET", path, "")
 		out = append(out, fmt.Sprint(path, " ", status, " ", string(body)))
 	}

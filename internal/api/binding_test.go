@@ -10,6 +10,7 @@ import (
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/studio"
@@ -31,7 +32,7 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 	var hurt circuit.Entry
 	for i, week := range []string{"2026-11-02", "2026-11-09"} {
 		class, plan := weekly(c, week, i)
-		e := plan.Document.Slots[0].Lanes[moves.Middle]
+		e := plan.Document.Slots[0].Entries[people.OfLane(moves.Middle)]
 		if i > 0 && e.Variant != hurt.Variant {
 			plan = edited(c, "/api/circuits/"+plan.ID+"/edits", map[string]any{"clientId": id(400), "base": 1, "ops": []any{map[string]any{"op": "set-entry", "slotId": plan.Document.Slots[0].ID, "lane": "middle", "entry": hurt}}})
 			e = hurt
@@ -49,7 +50,7 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 	}
 	_, next := weekly(c, "2026-11-30", 2)
 	for _, s := range next.Document.Slots {
-		assert.NotEqual(t, hurt.Variant, s.Lanes[moves.Middle].Variant)
+		assert.NotEqual(t, hurt.Variant, s.Entries["middle"].Variant)
 	}
 	require.NotEmpty(t, next.Decided, "what the log decided is said")
 	assert.Equal(t, next.Notes, ok[studio.Circuit](c, "GET", "/api/circuits/"+next.ID, nil).Notes, "what was said of a proposal stays")
@@ -83,7 +84,7 @@ func TestBansAreRefusedByName(t *testing.T) {
 	var p studio.Proposed
 	require.NoError(t, json.Unmarshal([]byte(answer), &p))
 	for _, s := range p.Circuit.Document.Slots {
-		v, known := moves.Standard().Get(s.Lanes[moves.Middle].Variant)
+		v, known := moves.Standard().Get(s.Entries["middle"].Variant)
 		require.True(t, known)
 		assert.Less(t, v.Demands["knee"], 2, v.ID)
 		assert.NotContains(t, v.Touches(true), moves.Touch("floor"), v.ID)

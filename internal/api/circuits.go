@@ -154,13 +154,13 @@ func registerCircuits(r *routes) {
 		http.MethodGet,
 		"/api/circuits/{circuit}/options",
 		"get-options",
-		"What could stand in a lane of a slot",
+		"What could stand in a slot for a party",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			CircuitPath
-			Slot string `query:"slot" required:"true" maxLength:"26"`
-			Lane string `query:"lane" required:"true" enum:"ground,middle,reach"`
+			Slot  string `query:"slot" required:"true" maxLength:"26"`
+			Party string `query:"party" required:"true" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
 		}) (compose.Options, error) {
-			return st.Options(ctx, in.Circuit, in.Slot, in.Lane)
+			return st.Options(ctx, in.Circuit, in.Slot, in.Party)
 		},
 	)
 	operation(
@@ -168,13 +168,13 @@ func registerCircuits(r *routes) {
 		http.MethodGet,
 		"/api/circuits/{circuit}/take-home",
 		"get-take-home",
-		"A lane's version for a flat",
+		"A party's version for a flat",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			CircuitPath
 			Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
-			Lane  string `query:"lane" required:"true" enum:"ground,middle,reach"`
+			Party string `query:"party" required:"true" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
 		}) (studio.TakeHome, error) {
-			return st.TakeHome(ctx, in.Circuit, in.Place, in.Lane)
+			return st.TakeHome(ctx, in.Circuit, in.Place, in.Party)
 		},
 	)
 	operation(

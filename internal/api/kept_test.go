@@ -79,9 +79,9 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 			was := slot.Cells
 			slot = plan.SlotPlan{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
 				Cells: []plan.Cell{}, Shorts: s.Shorts}
-			for _, lane := range s.Lanes {
+			for _, party := range s.Parties {
 				for _, cell := range append(slices.Clone(s.Cells), was...) {
-					if cell.Lane == lane {
+					if cell.Party == party {
 						slot.Cells = append(slot.Cells, cell)
 						break
 					}

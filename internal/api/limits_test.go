@@ -202,8 +202,8 @@ func TestStatementsOfEachView(t *testing.T) {
 	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none"})
 	class, circuit := "/api/occurrences/"+next.ID, "/api/circuits/"+next.CircuitID
-	for _, path := range []string{"/api/today", "/api/places", class, circuit, circuit + "/options?slot=s1&lane=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues",
-		circuit + "/take-home?place=" + demo.ID("place/quay") + "&lane=middle", "/api/runs/" + id(1), "/api/runs/" + id(1) + "/now", class + "/log"} {
+	for _, path := range []string{"/api/today", "/api/places", class, circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues",
+		circuit + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/runs/" + id(1), "/api/runs/" + id(1) + "/now", class + "/log"} {
 		most(8, strings.NewReplacer(next.ID, "{occurrence}", next.CircuitID, "{circuit}").Replace(path), fresh(), "GET", path, nil)
 	}
 	ok[studio.Circuit](c, "GET", circuit, nil)

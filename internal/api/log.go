@@ -37,6 +37,19 @@ func registerLog(r *routes) {
 	)
 	operation(
 		r,
+		http.MethodDelete,
+		"/api/occurrences/{occurrence}/participants/{participant}",
+		"remove-participant",
+		"Take somebody out of a class of whom nothing is written down there",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			OccurrencePath
+			Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
+		}) (studio.Log, error) {
+			return st.RemoveParticipant(ctx, in.Occurrence, in.Participant)
+		},
+	)
+	operation(
+		r,
 		http.MethodGet,
 		"/api/occurrences/{occurrence}/log/{subject}/{slot}/overtaken",
 		"get-overtaken",

@@ -28,6 +28,9 @@ type writing struct {
 	looked  string // hash of what was looked at just before
 	mine    string
 	places  []byte
+	class   string
+	// twin is a person who was just put into the class as the participant there.
+	twin, there string
 }
 
 func (w *writing) version() int { return ok[studio.Circuit](w.client, "GET", w.circuit, nil).Version }
@@ -55,6 +58,10 @@ func (w *writing) each(serial int, f func(method, path string, serial int, write
 				looked = ok[struct{ Hash string }](w.client, "POST", "/api/places-file/preview", json.RawMessage(w.places))
 			}
 			w.looked = looked.Hash
+			if strings.HasPrefix(path, "/api/people/") || strings.HasSuffix(path, "/{participant}") && method == "DELETE" {
+				log := ok[studio.Log](w.client, "PUT", w.class+"/participants/"+id(serial), map[string]any{"name": fmt.Sprint("Twin ", serial), "lane": "middle"})
+				w.twin, w.there = log.Sheets[len(log.Sheets)-1].Who, id(serial)
+			}
 			f(method, path, serial, write)
 			serial += 64
 		}
@@ -72,7 +79,10 @@ func writesOf(c client) *writing {
 	_, _, csv := c.send("GET", "/api/places-file", "")
 	places, err := json.Marshal(studio.PlacesText{Text: string(csv)})
 	require.NoError(t, err)
-	w := &writing{client: c, circuit: circuit, places: places}
+	w := &writing{client: c, circuit: circuit, places: places, class: "/api/occurrences/" + next.ID}
+	known := ok[[]studio.Person](c, "GET", "/api/people", nil)
+	require.NotEmpty(t, known)
+	somebody := known[0].ID
 	w.mine = `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
 	revision := func(n, base int) string { return fmt.Sprintf(`"clientId":%q,"base":%d`, id(n), base) }
 	brief := `"brief":{"minutes":30,"format":"timed","bans":[]}`
@@ -137,6 +147,16 @@ func writesOf(c client) *writing {
 		},
 		"PUT /api/occurrences/{occurrence}/participants/{participant}": func(n, _ int) (string, string) {
 			return "/api/occurrences/" + next.ID + "/participants/" + id(n), `{"name":"N","lane":"middle"}`
+		},
+		"DELETE /api/occurrences/{occurrence}/participants/{participant}": func(int, int) (string, string) {
+			return w.class + "/participants/" + w.there, ""
+		},
+		"PUT /api/people/{person}": func(n, _ int) (string, string) { return "/api/people/" + somebody, fmt.Sprintf(`{"name":"Ada %d"}`, n) },
+		"POST /api/people/{person}/join": func(int, int) (string, string) {
+			return "/api/people/" + w.twin + "/join", `{"personId":"` + somebody + `"}`
+		},
+		"POST /api/people/{person}/part": func(n, _ int) (string, string) {
+			return "/api/people/" + w.twin + "/part", fmt.Sprintf(`{"personId":%q,"participants":[%q]}`, id(n), w.there)
 		},
 		"PUT /api/occurrences/{occurrence}/log/{subject}/{slot}": func(n, _ int) (string, string) {
 			return "/api/occurrences/" + next.ID + "/log/middle/s1", fmt.Sprintf(`{"done":%d,"inForm":0,"pain":"none","device":%q,"n":%d}`, n%100, id(n%7), n+1)

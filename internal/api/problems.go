@@ -82,6 +82,9 @@ func kindOf(err error) *problem.Problem {
 	case errors.Is(err, store.ErrConflict):
 		return problem.New(problem.Conflict, http.StatusConflict,
 			"it was changed elsewhere meanwhile: look at the newest version first")
+	case errors.Is(err, store.ErrTogether):
+		return problem.New(problem.Conflict, http.StatusConflict,
+			"they are in one class together: nobody is two people in it")
 	case errors.Is(err, store.ErrElsewhere):
 		return problem.New(problem.Conflict, http.StatusConflict,
 			"another thing has this id, here or at another place: make a new id for this one")

@@ -172,6 +172,7 @@ func registerAll(r *routes) {
 	registerRuns(r)
 	registerScale(r)
 	registerLog(r)
+	registerPeople(r)
 	// The texts of the interface must know every code of a reason.
 	codes := make([]any, 0, len(why.Codes))
 	for _, c := range why.Codes {

@@ -38,6 +38,9 @@ var bodies = map[string]string{
 	"put-occurrence":    `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
 	"log-as-planned":    `{}`,
 	"put-participant":   `{"name":"N","lane":"middle"}`,
+	"put-person":        `{"name":"N"}`,
+	"join-people":       `{"personId":"{person}"}`,
+	"part-person":       `{"personId":"{new}","participants":["{participant}"]}`,
 	"put-log-line":      `{"done":1,"inForm":1,"pain":"none"}`,
 	"create-circuit":    `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
 	"edit-circuit":      `{"clientId":"{new}","base":1,"ops":[{"op":"set-rounds","count":1}]}`,
@@ -84,7 +87,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	log := ok[studio.Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
 	place := ok[[]studio.Place](mine, "GET", "/api/places", nil)[0]
 	names := strings.NewReplacer("{place}", place.ID, "{item}", place.Implements[0].ID, "{occurrence}", next.ID, "{circuit}", next.CircuitID,
-		"{run}", run.ID, "{participant}", id(2), "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1")
+		"{run}", run.ID, "{participant}", id(2), "{person}", log.Sheets[len(log.Sheets)-1].Who, "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1")
 	before := dump(t, db)
 
 	contract, err := os.ReadFile(contractFile)
@@ -116,7 +119,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 			query := ""
 			for _, p := range op.Parameters {
 				if p.In == "query" {
-					query += map[string]string{"slot": "&slot=s1", "lane": "&lane=middle", "place": "&place=" + place.ID}[p.Name]
+					query += map[string]string{"slot": "&slot=s1", "party": "&party=middle", "place": "&place=" + place.ID}[p.Name]
 				}
 			}
 			url := names.Replace(path)
@@ -149,7 +152,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 func dump(t *testing.T, db *sql.DB) map[string]string {
 	t.Helper()
 	out := map[string]string{}
-	for _, table := range []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "participant", "circuit", "circuit_version", "run", "run_event", "log_line"} {
+	for _, table := range []string{"studio", "place", "implement", "object", "container", "occurrence", "occurrence_lane", "person", "series", "series_member", "participant", "circuit", "circuit_version", "run", "run_event", "log_line"} {
 		var name, sum string
 		require.NoError(t, db.QueryRow("CHECKSUM TABLE `"+table+"` EXTENDED").Scan(&name, &sum))
 		out[table] = sum

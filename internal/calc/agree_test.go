@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
 )
@@ -44,7 +45,7 @@ func TestTimesAgree(t *testing.T) {
 				e.Sides = scheme.Split
 			}
 			d.Slots = append(d.Slots, circuit.Slot{
-				ID: circuit.SlotID(i + 1), Waves: 1, Lanes: map[moves.Lane]circuit.Entry{moves.Middle: e},
+				ID: circuit.SlotID(i + 1), Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": e},
 			})
 			sides := map[scheme.SideMode]int{scheme.BothSides: 1, scheme.Split: 2}[e.Sides]
 			asked = append(asked, fmt.Sprintf(`{"reps":%d,"tempo":%q,"sides":%d}`, e.Reps, e.Tempo, sides))
@@ -63,7 +64,7 @@ func TestTimesAgree(t *testing.T) {
 		var got struct{ TotalS, WorkS, RestS, LeadInS float64 }
 		require.NoError(t, json.Unmarshal(body, &got))
 
-		c := plan.Context{Library: lib, Minutes: n("minutes", 5, 120), Lanes: []plan.LaneSpec{
+		c := plan.Context{Library: lib, Minutes: n("minutes", 5, 120), Parties: []plan.Party{
 			{Lane: moves.Middle, People: 1, Body: plan.DefaultBody, Stature: plan.DefaultStature},
 		}}
 		look := plan.Look(d, c)

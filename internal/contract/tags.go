@@ -61,7 +61,7 @@ var tags = map[reflect.Type]map[string]string{
 	},
 	reflect.TypeFor[circuit.Difference](): {
 		"field": `enum:"format,lead-in,work,rest,rounds,round-rest,slot,order,waves,new,entry"`,
-		"lane":  `enum:"ground,middle,reach"`,
+		"lane":  `doc:"a lane, or a participant by id"`,
 	},
 	reflect.TypeFor[circuit.Document](): {
 		"v":           `minimum:"1" maximum:"2"`,
@@ -83,19 +83,19 @@ var tags = map[reflect.Type]map[string]string{
 		"sides":   `enum:"both,split,rounds,alternate"`,
 	},
 	reflect.TypeFor[circuit.Op](): {
-		"op":       `enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,add-slot,remove-slot,move-slot,replace"`,
+		"op":       `enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,clear-entry,add-slot,remove-slot,move-slot,replace"`,
 		"format":   `enum:"timed,reps"`,
 		"ms":       `nullable:"false" doc:"for set-lead-in, set-work, set-rest, set-round-rest"`,
 		"count":    `nullable:"false" doc:"for set-rounds, set-waves; the new place for add-slot and move-slot"`,
 		"flag":     `nullable:"false" doc:"for set-new"`,
 		"slotId":   `maxLength:"26"`,
-		"lane":     `enum:"ground,middle,reach"`,
+		"lane":     `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
 		"entry":    `doc:"for set-entry"`,
 		"slot":     `doc:"for add-slot"`,
 		"document": `doc:"for replace"`,
 	},
 	reflect.TypeFor[circuit.Overruled](): {
-		"lane": `enum:"ground,middle,reach"`,
+		"lane": `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
 		"what": `maxLength:"60" doc:"a move or a joint"`,
 	},
 	reflect.TypeFor[plan.Plan](): {
@@ -130,6 +130,7 @@ var tags = map[reflect.Type]map[string]string{
 		"wait":  `enum:"keep,drop,add"`,
 	},
 	reflect.TypeFor[cue.Event](): {
+		"lane": `enum:"ground,middle,reach"`,
 		"side": `enum:"left,right,both"`,
 		"next": `enum:"left,right,both"`,
 	},

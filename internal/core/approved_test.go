@@ -13,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
@@ -63,7 +64,7 @@ func one[T any](r *rand.Rand, of []T) T { return of[r.IntN(len(of))] }
 
 // drawnPast is what some weeks of classes left behind: lines of moves that a proposal for
 // the same people would take, well done and badly.
-func drawnPast(r *rand.Rand, lib *moves.Library, lanes []plan.LaneSpec) progress.Past {
+func drawnPast(r *rand.Rand, lib *moves.Library, lanes []plan.Party) progress.Past {
 	past := progress.Past{Day: 20_000}
 	ids := []string{"squat", "goblet-squat", "push-up", "one-arm-row", "floor-bridge", "split-squat", "one-arm-press", "two-hand-swing", "romanian-deadlift", "lateral-lunge"}
 	for week := 1 + r.IntN(9); week > 0; week-- {
@@ -101,18 +102,18 @@ func drawnPast(r *rand.Rand, lib *moves.Library, lanes []plan.LaneSpec) progress
 func drawnBrief(r *rand.Rand, lib *moves.Library) (b compose.Brief, name string) {
 	at := one(r, places)
 	for _, l := range moves.Lanes {
-		x := plan.LaneSpec{Lane: l, People: one(r, []int{0, 1, 2, 4, 7}), Body: measure.Mass(45+r.IntN(80)) * 1000, Stature: measure.Length(150+r.IntN(50)) * 10}
+		x := plan.Party{Lane: l, People: one(r, []int{0, 1, 2, 4, 7}), Body: measure.Mass(45+r.IntN(80)) * 1000, Stature: measure.Length(150+r.IntN(50)) * 10}
 		x.BodyUnknown = r.IntN(3) == 0
-		b.Lanes = append(b.Lanes, x)
+		b.Parties = append(b.Parties, x)
 	}
-	if b.Lanes[0].People+b.Lanes[1].People+b.Lanes[2].People == 0 {
-		b.Lanes[1].People = 3
+	if b.Parties[0].People+b.Parties[1].People+b.Parties[2].People == 0 {
+		b.Parties[1].People = 3
 	}
 	b.Library, b.Stock, b.Minutes = lib, at.stock, one(r, []int{12, 20, 30, 45, 45, 60, 90})
 	b.Format = one(r, []circuit.Format{circuit.Timed, circuit.Reps})
 	switch r.IntN(3) {
 	case 0:
-		b.Past = drawnPast(r, lib, b.Lanes)
+		b.Past = drawnPast(r, lib, b.Parties)
 	case 1:
 		b.Past = progress.Past{Day: 20_000, Known: []string{progress.All}}
 	}
@@ -133,7 +134,7 @@ func codes(all []why.Why) string {
 
 // entry writes a lane's version in few words.
 func entry(c plan.Cell) string {
-	text := fmt.Sprintf("%s %s", c.Lane, c.Entry.Variant)
+	text := fmt.Sprintf("%s %s", c.Party, c.Entry.Variant)
 	if c.LoadG > 0 {
 		text += fmt.Sprintf(" %d g %s", c.LoadG, c.Entry.Hold)
 	}
@@ -165,15 +166,15 @@ func TestApprovedClasses(t *testing.T) {
 		// The same circuit a week on, when other people come with less kit and less time.
 		other := b.Context
 		other.Minutes -= 7
-		other.Past = drawnPast(r, lib, b.Lanes)
+		other.Past = drawnPast(r, lib, b.Parties)
 		other.Stock = one(r, places).stock
-		d.Overruled = []circuit.Overruled{{Lane: one(r, moves.Lanes), What: "goblet-squat"}, {Lane: one(r, moves.Lanes), What: "knee"}}
+		d.Overruled = []circuit.Overruled{{Party: people.OfLane(one(r, moves.Lanes)), What: "goblet-squat"}, {Party: people.OfLane(one(r, moves.Lanes)), What: "knee"}}
 		d.Rounds, d.Slots[0].Waves, d.Slots[0].New = 1+r.IntN(4), 1+r.IntN(3), r.IntN(2) == 0
 		then := plan.Look(d, other)
 		out.Say("  then: %d flags, %s, needs %s", len(then.Flags), golden.Digest([]any{then, plan.Decisions(d, other)}), codes(plan.Needs(&d, then, other)))
-		for _, l := range b.Lanes {
+		for _, l := range b.Parties {
 			slot := one(r, d.Slots)
-			o, ok := compose.OptionsFor(d, b.Context, slot.ID, l.Lane)
+			o, ok := compose.OptionsFor(d, b.Context, slot.ID, l.ID())
 			if !ok || l.People == 0 {
 				continue
 			}
@@ -181,9 +182,9 @@ func TestApprovedClasses(t *testing.T) {
 			for _, m := range o.Moves[:min(3, len(o.Moves))] {
 				first += fmt.Sprintf(" %s %d,", m.Entry.Variant, m.LoadG)
 			}
-			out.Say("  instead of %s %s:%s %d moves, %d loads, %s", l.Lane, slot.Lanes[l.Lane].Variant, first, len(o.Moves), len(o.Loads), golden.Digest(o))
-			home := plan.Context{Library: lib, Stock: one(r, places).stock, Minutes: 30, Lanes: []plan.LaneSpec{l}}
-			home.Lanes[0].People = 1
+			out.Say("  instead of %s %s:%s %d moves, %d loads, %s", l.Lane, slot.Entries[people.OfLane(l.Lane)].Variant, first, len(o.Moves), len(o.Loads), golden.Digest(o))
+			home := plan.Context{Library: lib, Stock: one(r, places).stock, Minutes: 30, Parties: []plan.Party{l}}
+			home.Parties[0].People = 1
 			at, notes := compose.TakeHome(d, home)
 			out.Say("  at home: %s, %s", strings.Join(circuit.Moves(at), " "), golden.Digest([]any{at, notes}))
 		}
@@ -201,7 +202,7 @@ func TestApprovedEntries(t *testing.T) {
 		for k, lane := range moves.Lanes {
 			party := choice.Party{Lane: lane, Body: []measure.Mass{52_000, 70_000, 104_000}[(n+k)%3], Stature: []measure.Length{1580, 1700, 1900}[(n+2*k)%3], BodyUnknown: k == 1}
 			r := rand.New(rand.NewPCG(uint64(n), uint64(k)))
-			c := choice.Class{Library: lib, Stock: at.stock, Past: drawnPast(r, lib, []plan.LaneSpec{{Lane: lane}})}
+			c := choice.Class{Library: lib, Stock: at.stock, Past: drawnPast(r, lib, []plan.Party{{Lane: lane}})}
 			if k == 2 {
 				c.Work = 40 * measure.Second
 			}
@@ -298,7 +299,7 @@ func TestApprovedBridges(t *testing.T) {
 func TestApprovedDecisions(t *testing.T) {
 	out := golden.Begin(t, "testdata/decisions.txt")
 	lib := moves.Standard()
-	lanes := []plan.LaneSpec{{Lane: moves.Ground}, {Lane: moves.Middle}, {Lane: moves.Reach}}
+	lanes := []plan.Party{{Lane: moves.Ground}, {Lane: moves.Middle}, {Lane: moves.Reach}}
 	for seed := range uint64(150) {
 		r := rand.New(rand.NewPCG(seed, 5))
 		past := drawnPast(r, lib, lanes)

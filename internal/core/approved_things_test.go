@@ -182,7 +182,7 @@ func TestApprovedTeaching(t *testing.T) {
 		sessions = append(sessions, ids)
 		out.Say("  footwork %v", moves.Footwork(uint64(n), 12))
 	}
-	past := drawnPast(rand.New(rand.NewPCG(4, 4)), lib, []plan.LaneSpec{{Lane: moves.Middle}})
+	past := drawnPast(rand.New(rand.NewPCG(4, 4)), lib, []plan.Party{{Lane: moves.Middle}})
 	for _, v := range lib.All() {
 		is := func(l progress.Line) bool { return l.Variant == v.ID }
 		if n := past.Sessions(moves.Middle, is); n > 0 {

@@ -53,6 +53,8 @@ var tables = []string{
 	"series",
 	"occurrence",
 	"occurrence_lane",
+	"person",
+	"series_member",
 	"participant",
 	"circuit",
 	"circuit_version",

@@ -16,14 +16,16 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
 )
 
-// Class is an occurrence with its lanes.
+// Class is an occurrence with its lanes and participants.
 type Class struct {
 	Occurrence
 	Lanes         []OccurrenceLane
+	People        []Attendee
 	PlacePublicID string
 	PlaceName     string
 	// MassUnit is the studio's, CircuitPublicID the circuit's where there is one; Stamps are
@@ -33,9 +35,13 @@ type Class struct {
 	Stamps          Stamps
 }
 
-// Listed is a class in a list, with the name of its place.
+// Listed is a class in a list, with who comes and the name of its place.
 type Listed struct {
 	Occurrence
+	Lanes         []OccurrenceLane `gorm:"-"`
+	People        []Attendee       `gorm:"-"`
+	LaneList      []byte
+	PeopleList    []byte
 	PlacePublicID string
 	PlaceName     string
 }
@@ -61,7 +67,7 @@ func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any)
 	var rows []Listed
 	err := s.db.WithContext(ctx).
 		Table("occurrence o").
-		Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
+		Select("o.*, p.public_id AS place_public_id, p.name AS place_name, "+whoComes).
 		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
 		Where("o.studio_id = ?", sc.StudioID).
 		Where(where, args...).
@@ -69,12 +75,16 @@ func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any)
 		Limit(MaxOccurrences).
 		Scan(&rows).
 		Error
+	for i := range rows {
+		if err == nil {
+			rows[i].Lanes, rows[i].People, err = lists(rows[i].LaneList, rows[i].PeopleList)
+		}
+	}
 	return rows, err
 }
 
 // Work is the state of the work on some classes, each map by the class's key.
 type Work struct {
-	Lanes map[int64][]OccurrenceLane
 	// Circuit and Document are the newest version's.
 	Circuit  map[int64]string
 	Document map[int64][]byte
@@ -83,18 +93,11 @@ type Work struct {
 	Logged map[int64]int
 }
 
-// WorkOn reads the state of the work on classes in four queries, however many
+// WorkOn reads the state of the work on classes in three queries, however many
 // they are.
 func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, error) {
-	w := Work{map[int64][]OccurrenceLane{}, map[int64]string{}, map[int64][]byte{}, map[int64]string{}, map[int64]int{}}
+	w := Work{map[int64]string{}, map[int64][]byte{}, map[int64]string{}, map[int64]int{}}
 	tx := s.db.WithContext(ctx)
-	var lanes []OccurrenceLane
-	if err := s.in(ctx, sc).Where("occurrence_id IN ?", classes).Order("id").Limit(3 * MaxOccurrences).Find(&lanes).Error; err != nil {
-		return w, err
-	}
-	for _, l := range lanes {
-		w.Lanes[l.OccurrenceID] = append(w.Lanes[l.OccurrenceID], l)
-	}
 	// Each query scans into a list of its own: one that finds nothing leaves what
 	// stood in the list before.
 	var circuits []struct {
@@ -156,11 +159,26 @@ func (s *Store) ClassByID(ctx context.Context, sc Scope, id int64) (Class, error
 	return s.class(ctx, sc, "o.id = ?", id)
 }
 
-// classColumns are a class with its place, lanes, studio and stamps.
+// classColumns are a class with its place, lanes, participants, studio and stamps.
 const classColumns = `o.*, p.public_id AS place_public_id, p.name AS place_name, st.mass_unit, p.id AS at_place, p.stamp AS at_place_at, st.library_stamp AS at_library,
-	s.id AS at_series, s.stamp AS at_series_at, (SELECT JSON_ARRAYAGG(JSON_OBJECT('Lane', l.lane, 'People', l.people, 'BodyDecimal', l.body_decimal, 'BodyUnit', l.body_unit,
+	s.id AS at_series, s.stamp AS at_series_at, ` + whoComes
+
+// whoComes are the lanes and the participants of a class, each as one list.
+const whoComes = `(SELECT JSON_ARRAYAGG(JSON_OBJECT('Lane', l.lane, 'People', l.people, 'BodyDecimal', l.body_decimal, 'BodyUnit', l.body_unit,
 	'BodyG', l.body_g, 'BodyKnown', IF(l.body_known, TRUE, FALSE), 'StatureDecimal', l.stature_decimal, 'StatureUnit', l.stature_unit, 'StatureMm', l.stature_mm) ORDER BY l.id)
-	FROM occurrence_lane l WHERE l.studio_id = o.studio_id AND l.occurrence_id = o.id) AS lane_list`
+	FROM occurrence_lane l WHERE l.studio_id = o.studio_id AND l.occurrence_id = o.id) AS lane_list,
+	(SELECT JSON_ARRAYAGG(JSON_OBJECT('PublicID', p.public_id, 'Lane', p.lane, 'Name', COALESCE(q.name, ''), 'SameName', IF(COALESCE(q.same_name, FALSE), TRUE, FALSE), 'PersonPublicID', COALESCE(q.public_id, '')) ORDER BY p.id)
+	FROM participant p LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id WHERE p.studio_id = o.studio_id AND p.occurrence_id = o.id) AS people_list`
+
+// lists reads what whoComes gives.
+func lists(laneList, peopleList []byte) (lanes []OccurrenceLane, people []Attendee, err error) {
+	for list, into := range map[*[]byte]any{&laneList: &lanes, &peopleList: &people} {
+		if len(*list) > 0 {
+			err = errors.Join(err, json.Unmarshal(*list, into))
+		}
+	}
+	return lanes, people, err
+}
 
 // classJoins join what classColumns names to an occurrence.
 const classJoins = ` JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id JOIN studio st ON st.id = o.studio_id`
@@ -172,6 +190,7 @@ type classRow struct {
 	PlaceName     string
 	MassUnit      string
 	LaneList      []byte
+	PeopleList    []byte
 	At            Stamps `gorm:"embedded;embeddedPrefix:at_"`
 }
 
@@ -186,10 +205,9 @@ func (r classRow) class() (Class, error) {
 	if r.ID == 0 {
 		return c, ErrNotFound
 	}
-	if len(r.LaneList) == 0 {
-		return c, nil
-	}
-	return c, json.Unmarshal(r.LaneList, &c.Lanes)
+	var err error
+	c.Lanes, c.People, err = lists(r.LaneList, r.PeopleList)
+	return c, err
 }
 
 // class reads a class in one query.
@@ -226,10 +244,10 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 		if err != nil && !fresh {
 			return err
 		}
-		if next.SeriesID, err = s.seriesNamed(tx, sc, next.Name); err != nil {
-			return err
-		}
 		if fresh {
+			if next.SeriesID, err = s.seriesNamed(tx, sc, next.Name); err != nil {
+				return err
+			}
 			if err := checkCapacity[Occurrence](tx, sc, "", 0, MaxClasses); err != nil {
 				return err
 			}
@@ -238,14 +256,16 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 			}
 			return putLanes(tx, sc, next.ID, next.Lanes)
 		}
-		if old.SeriesID != next.SeriesID { // the classes it stood among have a class less
-			if err := raiseSeries(tx, sc, old.SeriesID); err != nil {
-				return err
-			}
+		// A class that is renamed stays among its classes: it keeps its past.
+		next.ID, next.SeriesID = old.ID, old.SeriesID
+		if err := raiseSeries(tx, sc, old.SeriesID); err != nil {
+			return err
 		}
-		next.ID = old.ID
 		cols := []string{"PlaceID", "SeriesID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes"}
 		if err := tx.Model(&old).Select(cols).Updates(next.Occurrence).Error; err != nil {
+			return err
+		}
+		if err := renameSeries(tx, sc, old.SeriesID, next.Name); err != nil {
 			return err
 		}
 		return putLanes(tx, sc, next.ID, next.Lanes)
@@ -284,34 +304,128 @@ func putLanes(tx *gorm.DB, sc Scope, occurrence int64, lanes []OccurrenceLane) e
 	return gone.Delete(&OccurrenceLane{}).Error
 }
 
-// Participants lists who is in a class.
-func (s *Store) Participants(ctx context.Context, sc Scope, occurrence int64) ([]Participant, error) {
-	return list[Participant](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxParticipants)
+// Attendee is a participant with the person that they are, if any.
+type Attendee struct {
+	Participant
+	Name           string
+	SameName       bool
+	PersonPublicID string
 }
 
-// PutParticipant adds somebody to a class or changes them.
-func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string, next Participant) error {
+// PutParticipant adds somebody to a class or changes them: a person by their id, or one of
+// a name, who is recognized or made; neither for somebody nobody knows. A person who is
+// here already is ErrTogether.
+func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string, next Attendee) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		o, err := lock[Occurrence](tx, sc, occurrence)
 		if err != nil {
 			return err
 		}
 		old, err := lock[Participant](tx, sc, next.PublicID)
-		if errors.Is(err, ErrNotFound) {
+		fresh := errors.Is(err, ErrNotFound)
+		if err != nil && !fresh {
+			return err
+		}
+		if !fresh && old.OccurrenceID != o.ID {
+			return ErrNotFound
+		}
+		row := next.Participant
+		row.StudioID, row.OccurrenceID = sc.StudioID, o.ID
+		if row.PersonID, err = s.personFor(tx, sc, o, old, next); err != nil {
+			return err
+		}
+		if fresh {
 			if err := checkCapacity[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
 				return err
 			}
-			next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
-			return errors.Join(tx.Create(&next).Error, raiseSeries(tx, sc, o.SeriesID))
+			return errors.Join(tx.Create(&row).Error, raiseSeries(tx, sc, o.SeriesID))
 		}
-		if err != nil {
-			return err
-		}
-		if err := found(tx.Model(&old).Where("occurrence_id = ?", o.ID).Select("Name", "Lane").Updates(next)); err != nil {
+		if err := tx.Model(&old).Select("PersonID", "Lane").Updates(row).Error; err != nil {
 			return err
 		}
 		return raiseSeries(tx, sc, o.SeriesID)
 	})
+}
+
+// RemoveParticipant takes somebody out of a class of whom nothing is written down there and
+// whom the circuit does not name; else it is ErrInUse.
+func (s *Store) RemoveParticipant(ctx context.Context, sc Scope, occurrence, publicID string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		p, err := lock[Participant](tx, sc, publicID)
+		if err == nil && p.OccurrenceID != o.ID {
+			err = ErrNotFound
+		}
+		if err != nil {
+			return err
+		}
+		var used int64
+		err = tx.Raw(`SELECT (SELECT COUNT(*) FROM log_line WHERE studio_id = @studio AND occurrence_id = @class AND subject = @who)
+			+ (SELECT COUNT(*) FROM circuit c JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
+			WHERE c.studio_id = @studio AND c.occurrence_id = @class AND v.document LIKE CONCAT('%"', @who, '"%'))`,
+			map[string]any{"studio": sc.StudioID, "class": o.ID, "who": publicID}).
+			Scan(&used).
+			Error
+		if err != nil {
+			return err
+		}
+		if used > 0 {
+			return ErrInUse
+		}
+		return errors.Join(tx.Delete(&p).Error, raiseSeries(tx, sc, o.SeriesID))
+	})
+}
+
+// personFor gives the key of the person that a participant is to be.
+func (s *Store) personFor(tx *gorm.DB, sc Scope, o Occurrence, old Participant, next Attendee) (*int64, error) {
+	if next.PersonPublicID != "" {
+		p, err := lock[Person](tx, sc, next.PersonPublicID)
+		if err != nil {
+			return nil, err
+		}
+		var here int64
+		err = tx.Model(&Participant{}).
+			Where("studio_id = ? AND occurrence_id = ? AND person_id = ? AND public_id <> ?", sc.StudioID, o.ID, p.ID, next.PublicID).
+			Count(&here).
+			Error
+		if err != nil {
+			return nil, err
+		}
+		if here > 0 {
+			return nil, ErrTogether
+		}
+		m := SeriesMember{Row: Row{StudioID: sc.StudioID}, SeriesID: o.SeriesID, PersonID: p.ID, CreatedAt: s.now().UTC()}
+		return &p.ID, tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
+	}
+	if next.Name == "" {
+		return old.PersonID, nil
+	}
+	if old.PersonID != nil { // somebody whose name is written otherwise now, or not at all
+		var p Person
+		if err := tx.Where("studio_id = ? AND id = ?", sc.StudioID, *old.PersonID).Take(&p).Error; err != nil {
+			return nil, translate(err)
+		}
+		if p.Name == next.Name {
+			return old.PersonID, nil
+		}
+		var others int64
+		err := tx.Raw(`SELECT COUNT(*) FROM series_member m JOIN person q ON q.studio_id = m.studio_id AND q.id = m.person_id
+			WHERE m.studio_id = ? AND m.series_id = ? AND q.name = ?`, sc.StudioID, o.SeriesID, next.Name).
+			Scan(&others).
+			Error
+		if err != nil {
+			return nil, err
+		}
+		if others == 0 {
+			err := tx.Model(&p).Select("Name", "SameName").Updates(Person{Name: next.Name}).Error
+			return old.PersonID, errors.Join(err, raiseSeriesOf(tx, sc, p.ID))
+		}
+	}
+	id, err := s.recognized(tx, sc, o, next.PublicID, next.Name, next.Lane)
+	return &id, err
 }
 
 // LogLines lists what was logged in a class.
@@ -330,12 +444,12 @@ func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, li
 		if err != nil {
 			return err
 		}
-		people, err := participantsOf(tx, sc, o.ID, lines)
+		here, err := participantsOf(tx, sc, o.ID, lines)
 		if err != nil {
 			return err
 		}
 		for _, l := range lines {
-			if id, ok := people[l.Subject]; ok {
+			if id, ok := here[l.Subject]; ok {
 				l.ParticipantID = &id
 			}
 			if err := s.putLogLine(tx, sc, o, l); err != nil {
@@ -521,19 +635,25 @@ const (
 	maxPastCircuits = 26
 )
 
-// pastQuery reads lines and plans of the earlier classes of a series in one statement:
-// rows of a plan have no slot.
+// pastQuery reads lines, plans and participants of the earlier classes of a series in one
+// statement: rows of a plan have a document, those of a participant say who is here.
 const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
-	o.local_date, o.local_time, l.id, COALESCE(p.name, '') AS who, NULL AS document
+	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document
 	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
 	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
+	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
 	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
-UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', v.document
+UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
 	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
-	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)`
+	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
+UNION ALL (SELECT p.lane, '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
+	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
+	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, p.id DESC LIMIT @lines)`
 
 // pastRow is a row of pastQuery.
 type pastRow struct {
@@ -541,11 +661,11 @@ type pastRow struct {
 	LocalDate time.Time
 	LocalTime string
 	Who       string
+	Here      string // a participant
 	Document  []byte
 }
 
 // Past reads what earlier classes of the same series say to a class, as the core's value.
-// People of one name are one.
 func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
 	past := progress.Past{Day: dayOf(c.LocalDate)}
 	var rows []pastRow
@@ -561,10 +681,23 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 	slices.SortFunc(rows, func(a, b pastRow) int {
 		return cmp.Or(a.LocalDate.Compare(b.LocalDate), cmp.Compare(a.LocalTime, b.LocalTime), cmp.Compare(a.ID, b.ID))
 	})
+	here := map[people.Party]progress.Presence{}
 	for _, r := range rows {
-		if r.Document == nil {
+		switch {
+		case r.Document != nil:
+		case r.Here != "":
+			x := progress.Presence{Day: dayOf(r.LocalDate), Lane: moves.Lane(r.Lane), Who: r.Who}
+			here[people.Party(r.Here)] = x
+			past.Present = append(past.Present, x)
+		default:
 			past.Lines = append(past.Lines, r.Past(r.LocalDate, r.Who))
 		}
+	}
+	whose := func(p people.Party) (moves.Lane, string) {
+		if lane, ok := p.Lane(); ok {
+			return lane, ""
+		}
+		return here[p].Lane, cmp.Or(here[p].Who, string(p))
 	}
 	for _, r := range slices.Backward(rows) { // the newest plan first
 		if r.Document == nil {
@@ -576,11 +709,12 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		}
 		past.Known = append(past.Known, d.Known...)
 		for _, o := range d.Overruled {
+			lane, who := whose(o.Party)
 			past.Overruled = append(past.Overruled,
-				progress.Overrule{Day: dayOf(r.LocalDate), Lane: o.Lane, What: o.What})
+				progress.Overrule{Day: dayOf(r.LocalDate), Lane: lane, Who: who, What: o.What})
 		}
 		if len(past.Last) < progress.LastClasses {
-			past.Last = append(past.Last, circuit.Used(d))
+			past.Last = append(past.Last, d.UsedBy(whose))
 		}
 	}
 	return past, nil

@@ -111,6 +111,7 @@ type Container struct {
 // Series is the classes of one group, by their name.
 type Series struct {
 	Row
+	PublicID  string
 	Name      string
 	Stamp     int64 // changed with its classes, their circuits and their logs
 	CreatedAt time.Time
@@ -146,12 +147,31 @@ type OccurrenceLane struct {
 	StatureMm      int64
 }
 
-// Participant is someone, or an unnamed drop-in, in an occurrence.
+// Person is somebody whom the studio knows by name. SameName says that another has the
+// name and that nothing tells them apart for sure.
+type Person struct {
+	Row
+	PublicID  string
+	Name      string
+	SameName  bool
+	CreatedAt time.Time
+}
+
+// SeriesMember is a person who comes to the classes of a series.
+type SeriesMember struct {
+	Row
+	SeriesID  int64
+	PersonID  int64
+	CreatedAt time.Time
+}
+
+// Participant is someone in an occurrence: a person, or an unnamed drop-in. PersonID is the
+// only link to a person that there is.
 type Participant struct {
 	Row
 	OccurrenceID int64
+	PersonID     *int64
 	PublicID     string
-	Name         string
 	Lane         string
 	CreatedAt    time.Time
 }
@@ -269,6 +289,8 @@ func (Container) TableName() string      { return "container" }
 func (Series) TableName() string         { return "series" }
 func (Occurrence) TableName() string     { return "occurrence" }
 func (OccurrenceLane) TableName() string { return "occurrence_lane" }
+func (Person) TableName() string         { return "person" }
+func (SeriesMember) TableName() string   { return "series_member" }
 func (Participant) TableName() string    { return "participant" }
 func (Circuit) TableName() string        { return "circuit" }
 func (CircuitVersion) TableName() string { return "circuit_version" }

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"crypto/rand"
-	"database/sql"
 	"encoding/binary"
 
 	"gorm.io/gorm"
@@ -62,14 +61,32 @@ func raisePlace(tx *gorm.DB, sc Scope, id int64) error {
 	return tx.Model(&Place{}).Where("studio_id = ? AND id = ?", sc.StudioID, id).Update("stamp", newStamp()).Error
 }
 
-// seriesNamed gives the series of a name, made where there is none, with its stamp
-// changed.
+// seriesNamed gives the series that a class of a name is one of: the one of that name, else
+// that of the newest class of that name, since classes are renamed; made where there is
+// none. Its stamp is changed.
 func (s *Store) seriesNamed(tx *gorm.DB, sc Scope, name string) (int64, error) {
-	var r sql.Result
+	var found struct{ ID int64 }
+	err := tx.Raw(`(SELECT id, 0 AS later FROM series WHERE studio_id = @studio AND name = @name)
+		UNION ALL (SELECT series_id, 1 FROM occurrence WHERE studio_id = @studio AND name = @name ORDER BY local_date DESC, local_time DESC, id DESC LIMIT 1)
+		ORDER BY later LIMIT 1`, map[string]any{"studio": sc.StudioID, "name": name}).
+		Scan(&found).
+		Error
+	if err != nil {
+		return 0, err
+	}
+	if found.ID != 0 {
+		return found.ID, raiseSeries(tx, sc, found.ID)
+	}
+	return s.seriesWithID(tx, sc, drawID(), name)
+}
+
+// seriesWithID makes a series, or gives the one of that name that there is.
+func (s *Store) seriesWithID(tx *gorm.DB, sc Scope, id, name string) (int64, error) {
 	r, err := tx.Statement.ConnPool.ExecContext(
 		tx.Statement.Context,
-		"INSERT INTO series (studio_id, name, stamp, created_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id), stamp = VALUES(stamp)",
+		"INSERT INTO series (studio_id, public_id, name, stamp, created_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id), stamp = VALUES(stamp)",
 		sc.StudioID,
+		id,
 		name,
 		newStamp(),
 		s.now().UTC(),
@@ -78,4 +95,11 @@ func (s *Store) seriesNamed(tx *gorm.DB, sc Scope, name string) (int64, error) {
 		return 0, err
 	}
 	return r.LastInsertId()
+}
+
+// renameSeries lets a series be called what its newest class is, where no other is.
+func renameSeries(tx *gorm.DB, sc Scope, id int64, name string) error {
+	return tx.Exec(`UPDATE IGNORE series SET name = ? WHERE studio_id = ? AND id = ? AND NOT EXISTS
+		(SELECT 1 FROM (SELECT o.name FROM occurrence o WHERE o.studio_id = ? AND o.series_id = ? ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT 1) newest WHERE newest.name <> ?)`,
+		name, sc.StudioID, id, sc.StudioID, id, name).Error
 }

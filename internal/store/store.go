@@ -169,7 +169,7 @@ func (s *Store) provider() (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	return goose.NewProvider(goose.DialectMySQL, s.sql, sub)
+	return goose.NewProvider(goose.DialectMySQL, s.sql, sub, goose.WithGoMigrations(s.goMigrations()...))
 }
 
 // SchemaVersion is the number of the last migration the program knows.

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -19,6 +20,7 @@ import (
 
 	plan "nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/localdb/fullscan"
@@ -152,7 +154,7 @@ func TestScopesDoNotCross(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = st.Place(ctx, store.Scope{}, id("hall"))
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, st.PutParticipant(ctx, theirs, class, store.Participant{PublicID: id("p"), Name: "P", Lane: "middle"}), store.ErrNotFound)
+	assert.ErrorIs(t, st.PutParticipant(ctx, theirs, class, store.Attendee{Participant: store.Participant{PublicID: id("p"), Lane: "middle"}, Name: "P"}), store.ErrNotFound)
 	p, err := st.Place(ctx, sc, id("hall"))
 	require.NoError(t, err)
 	crossing := store.Object{Row: store.Row{StudioID: other.ID}, PlaceID: p.ID, PublicID: id("o"), Name: "O", UseAs: "pack", MassDecimal: "1", MassUnit: "kg", MassG: 1000, Count: 1, CreatedAt: time.Now()}
@@ -331,7 +333,7 @@ func TestPast(t *testing.T) {
 	for i, name := range []string{"C", "C", "C", "Other"} {
 		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: name, LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
 		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
-		require.NoError(t, st.PutParticipant(ctx, sc, c.PublicID, store.Participant{PublicID: id(fmt.Sprint("ada", i)), Name: "Ada", Lane: "middle"}))
+		require.NoError(t, st.PutParticipant(ctx, sc, c.PublicID, store.Attendee{Participant: store.Participant{PublicID: id(fmt.Sprint("ada", i)), Lane: "middle"}, Name: "Ada"}))
 		put := func(subject string, done int) {
 			line := store.LogLine{Subject: subject, Slot: "s1", Lane: "middle", Variant: "squat", Planned: 10, Done: done, InForm: done, Pain: "none", LibraryVersion: "1"}
 			require.NoError(t, st.PutLogLines(ctx, sc, c.PublicID, []store.LogLine{line}))
@@ -341,6 +343,15 @@ func TestPast(t *testing.T) {
 			put(id(fmt.Sprint("ada", i)), 20+i)
 		}
 	}
+	// Renamed, the second class keeps its past and stays the third's.
+	renamed, err := st.Class(ctx, sc, id("day1"))
+	require.NoError(t, err)
+	renamed.Name = "C in the yard"
+	require.NoError(t, st.PutClass(ctx, sc, id("hall"), renamed))
+	known, err := st.People(ctx, sc, "Ada")
+	require.NoError(t, err)
+	require.Len(t, known, 2, "one in each series")
+	ada := known[0].PublicID
 	past := func(day string) progress.Past {
 		c, err := st.Class(ctx, sc, id(day))
 		require.NoError(t, err)
@@ -348,8 +359,8 @@ func TestPast(t *testing.T) {
 		require.NoError(t, err)
 		return p
 	}
-	d := plan.Document{V: plan.DocumentVersion, Format: plan.Timed, WorkMs: 40_000, Rounds: 1, Known: []string{"hinge"}, Overruled: []plan.Overruled{{Lane: "middle", What: "knee"}},
-		Slots: []plan.Slot{{ID: "s1", Waves: 1, Lanes: map[moves.Lane]plan.Entry{"middle": {Variant: "squat"}}}}}
+	d := plan.Document{V: plan.DocumentVersion, Format: plan.Timed, WorkMs: 40_000, Rounds: 1, Known: []string{"hinge"}, Overruled: []plan.Overruled{{Party: "middle", What: "knee"}},
+		Slots: []plan.Slot{{ID: "s1", Waves: 1, Entries: map[people.Party]plan.Entry{"middle": {Variant: "squat"}}}}}
 	doc, err := plan.Encode(d)
 	require.NoError(t, err)
 	first := store.CircuitVersion{ClientID: id("v"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
@@ -367,13 +378,80 @@ func TestPast(t *testing.T) {
 	assert.Equal(t, day(3), p.Day)
 	require.Len(t, p.Lines, 3)
 	assert.Equal(t, []any{day(1), "", 10}, []any{p.Lines[0].Day, p.Lines[0].Who, p.Lines[0].Done})
-	assert.Equal(t, []any{day(1), "Ada", 20}, []any{p.Lines[1].Day, p.Lines[1].Who, p.Lines[1].Done})
+	assert.Equal(t, []any{day(1), ada, 20}, []any{p.Lines[1].Day, p.Lines[1].Who, p.Lines[1].Done})
 	assert.Equal(t, []any{day(2), "", 11}, []any{p.Lines[2].Day, p.Lines[2].Who, p.Lines[2].Done})
+	assert.Equal(t, []progress.Presence{{Day: day(1), Lane: "middle", Who: ada}, {Day: day(2), Lane: "middle", Who: ada}}, p.Present)
 	assert.Equal(t, []string{"hinge"}, p.Known)
 	assert.Equal(t, []progress.Overrule{{Day: day(2), Lane: "middle", What: "knee"}}, p.Overruled)
 	assert.Equal(t, [][]progress.Used{{{Lane: moves.Middle, Move: "squat"}}}, p.Last)
 	assert.Empty(t, past("day0").Lines)
 	assert.Empty(t, past("day3").Lines, "nothing of a class with another name")
+}
+
+// Who is put into a class by name is recognized among those of its series; a second of the
+// name is somebody else, told apart by lane; where nothing tells, both are marked. People
+// are joined and parted by hand, but never two who were in one class.
+func TestPeopleOfOneName(t *testing.T) {
+	st, sc, _ := open(t)
+	hall(t, st, sc)
+	for i := range 5 {
+		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: "C", LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
+		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
+	}
+	come := func(day int, key, name, lane, person string) error {
+		return st.PutParticipant(ctx, sc, id(fmt.Sprint("day", day)), store.Attendee{Participant: store.Participant{PublicID: id(key), Lane: lane}, Name: name, PersonPublicID: person})
+	}
+	who := func(day int) (out []string) {
+		c, err := st.Class(ctx, sc, id(fmt.Sprint("day", day)))
+		require.NoError(t, err)
+		for _, a := range c.People {
+			all, err := st.People(ctx, sc, a.Name)
+			require.NoError(t, err)
+			n := slices.IndexFunc(all, func(k store.Known) bool { return k.PublicID == a.PersonPublicID })
+			mark := ""
+			if a.SameName {
+				mark = "?"
+			}
+			out = append(out, fmt.Sprintf("%s%d%s", a.Name, n, mark))
+		}
+		return out
+	}
+	require.NoError(t, come(0, "a", "Sam", "ground", ""))
+	require.NoError(t, come(1, "b", "Sam", "reach", ""))
+	assert.Equal(t, []string{"Sam0"}, who(1), "one of the name, whatever the lane")
+	require.NoError(t, come(1, "c", "Sam", "middle", ""))
+	assert.Equal(t, []string{"Sam0", "Sam1"}, who(1), "two in one class are two, told apart by lane")
+	require.NoError(t, come(2, "d", "Sam", "middle", ""))
+	assert.Equal(t, []string{"Sam1"}, who(2))
+	require.NoError(t, come(3, "e", "Sam", "ground", ""))
+	assert.Equal(t, []string{"Sam2?"}, who(3), "either of them, or a third: nobody can tell")
+	assert.Equal(t, []string{"Sam1?"}, who(2), "and so the others are marked")
+	require.NoError(t, come(3, "e", "Sam", "reach", ""))
+	assert.Equal(t, []string{"Sam2?"}, who(3), "put into another lane it is who it was")
+
+	all, err := st.People(ctx, sc, "Sam")
+	require.NoError(t, err)
+	require.Len(t, all, 3)
+	assert.Equal(t, []int{2, 2, 1}, []int{all[0].Classes, all[1].Classes, all[2].Classes})
+	assert.ErrorIs(t, st.JoinPeople(ctx, sc, all[0].PublicID, all[1].PublicID), store.ErrTogether)
+	assert.ErrorIs(t, st.JoinPeople(ctx, store.Scope{StudioID: sc.StudioID + 1}, all[0].PublicID, all[2].PublicID), store.ErrNotFound)
+	require.NoError(t, st.JoinPeople(ctx, sc, all[0].PublicID, all[2].PublicID))
+	assert.Equal(t, []string{"Sam0?"}, who(3))
+	require.NoError(t, st.NamePerson(ctx, sc, all[0].PublicID, "Sam"), "who says that it is no other has the mark taken off")
+	assert.Equal(t, []string{"Sam0"}, who(3))
+	assert.ErrorIs(t, st.PartPerson(ctx, sc, all[0].PublicID, id("parted"), []string{id("c")}), store.ErrNotFound, "that was the other")
+	require.NoError(t, st.PartPerson(ctx, sc, all[0].PublicID, id("parted"), []string{id("e")}))
+	assert.Equal(t, []string{"Sam2"}, who(3))
+	require.NoError(t, come(4, "f", "Sam", "reach", id("parted")), "by id it is who it is said to be")
+	assert.Equal(t, []string{"Sam2"}, who(4))
+	assert.ErrorIs(t, come(4, "g", "", "reach", id("parted")), store.ErrTogether)
+	require.NoError(t, come(4, "h", "", "ground", ""))
+	assert.Equal(t, []string{"Sam2", "-1"}, who(4), "a drop-in is nobody")
+	require.NoError(t, come(4, "f", "Samuel", "reach", ""))
+	assert.Equal(t, []string{"Samuel0", "-1"}, who(4), "a name that is written otherwise")
+	attended, err := st.Attended(ctx, sc, id("parted"))
+	require.NoError(t, err)
+	assert.Len(t, attended, 2)
 }
 
 // Own moves are written against the library that was looked at: a stamp that is no

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"errors"
-	"fmt"
 	"maps"
 	"slices"
 
@@ -17,6 +16,8 @@ import (
 type Everything struct {
 	Studio  Studio
 	Moves   []OwnMove
+	Series  []Series
+	People  []Person
 	Places  []PlaceRows
 	Classes []ClassRows
 }
@@ -33,13 +34,15 @@ type PlaceRows struct {
 type ClassRows struct {
 	Occurrence
 	PlacePublicID string
-	Lanes         []OccurrenceLane
-	People        []Participant
-	Circuit       *Circuit // nil for none
-	Versions      []CircuitVersion
-	Runs          []RunRows
-	Lines         []LogLine
-	Past          []LogLinePast
+	// SeriesPublicID is empty where only its name says which series a class is one of.
+	SeriesPublicID string
+	Lanes          []OccurrenceLane
+	People         []Attendee
+	Circuit        *Circuit // nil for none
+	Versions       []CircuitVersion
+	Runs           []RunRows
+	Lines          []LogLine
+	Past           []LogLinePast
 }
 
 // RunRows is a run with its presses.
@@ -104,24 +107,41 @@ func exportPlaces(tx *gorm.DB, sc Scope, out *Everything) (map[int64]string, err
 func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everything) error {
 	classes, err := all(tx, sc, func(Occurrence) int64 { return 0 })
 	lanes, err2 := all(tx, sc, func(r OccurrenceLane) int64 { return r.OccurrenceID })
-	people, err3 := all(tx, sc, func(r Participant) int64 { return r.OccurrenceID })
+	attendees, err3 := all(tx, sc, func(r Participant) int64 { return r.OccurrenceID })
+	series, err10 := all(tx, sc, func(Series) int64 { return 0 })
+	persons, err11 := all(tx, sc, func(Person) int64 { return 0 })
 	circuits, err4 := all(tx, sc, func(r Circuit) int64 { return r.OccurrenceID })
 	versions, err5 := all(tx, sc, func(r CircuitVersion) int64 { return r.CircuitID })
 	runs, err6 := all(tx, sc, func(r Run) int64 { return r.OccurrenceID })
 	events, err7 := all(tx, sc, func(r RunEvent) int64 { return r.RunID })
 	lines, err8 := all(tx, sc, func(r LogLine) int64 { return r.OccurrenceID })
 	past, err9 := all(tx, sc, func(r LogLinePast) int64 { return r.OccurrenceID })
-	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8, err9); err != nil {
+	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8, err9, err10, err11); err != nil {
 		return err
+	}
+	out.Series, out.People = series[0], persons[0]
+	seriesOf, personOf := map[int64]string{}, map[int64]string{}
+	for _, x := range out.Series {
+		seriesOf[x.ID] = x.PublicID
+	}
+	for _, x := range out.People {
+		personOf[x.ID] = x.PublicID
 	}
 	for _, o := range classes[0] {
 		k := ClassRows{
-			Occurrence:    o,
-			PlacePublicID: places[o.PlaceID],
-			Lanes:         lanes[o.ID],
-			People:        people[o.ID],
-			Lines:         lines[o.ID],
-			Past:          past[o.ID],
+			Occurrence:     o,
+			PlacePublicID:  places[o.PlaceID],
+			SeriesPublicID: seriesOf[o.SeriesID],
+			Lanes:          lanes[o.ID],
+			Lines:          lines[o.ID],
+			Past:           past[o.ID],
+		}
+		for _, p := range attendees[o.ID] {
+			a := Attendee{Participant: p}
+			if p.PersonID != nil {
+				a.PersonPublicID = personOf[*p.PersonID]
+			}
+			k.People = append(k.People, a)
 		}
 		for _, c := range circuits[o.ID] {
 			k.Circuit, k.Versions = &c, versions[c.ID]
@@ -136,7 +156,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 
 // Imported counts what was brought in and what stood there already.
 type Imported struct {
-	Moves, Places, Items, Classes, People, Circuits, Runs, Lines, Kept int
+	Moves, Places, Items, Classes, People, Persons, Circuits, Runs, Lines, Kept int
 }
 
 // errTry ends an import that was only tried.
@@ -159,7 +179,7 @@ func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (I
 		}
 		err = i.places(e)
 		if err == nil {
-			err = i.classes(s, e.Classes)
+			err = i.classes(s, e)
 		}
 		if err == nil {
 			err = i.raise()
@@ -328,21 +348,55 @@ func (i *importer) raise() error {
 		i.tx.Model(&Series{}).Where("studio_id = ?", i.sc.StudioID).Update("stamp", newStamp()).Error)
 }
 
+// seriesOf gives the keys of the series that classes are one of, by id outside and, where
+// they have none, by name. A series of a name that another has here is that one.
+func (i *importer) seriesOf(s *Store, e Everything) (byID, byName map[string]int64, err error) {
+	byID, byName = map[string]int64{}, map[string]int64{}
+	var ids []string
+	for _, x := range e.Series {
+		ids = append(ids, x.PublicID)
+	}
+	there, err := i.found(&Series{}, "0", ids)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, x := range e.Series {
+		if k, ok := there[x.PublicID]; ok {
+			byID[x.PublicID] = k.ID
+			continue
+		}
+		if byID[x.PublicID], err = s.seriesWithID(i.tx, i.sc, x.PublicID, x.Name); err != nil {
+			return nil, nil, err
+		}
+	}
+	for _, k := range e.Classes {
+		if k.SeriesPublicID == "" && byName[k.Name] == 0 { // few names, however many classes
+			if byName[k.Name], err = s.seriesNamed(i.tx, i.sc, k.Name); err != nil {
+				return nil, nil, err
+			}
+		}
+	}
+	return byID, byName, nil
+}
+
 // classes brings classes with all that belongs to them.
-func (i *importer) classes(s *Store, all []ClassRows) error {
+func (i *importer) classes(s *Store, e Everything) error {
+	all := e.Classes
 	at, err := i.placesOf(all)
 	if err != nil {
 		return err
 	}
-	series := map[string]int64{} // few names, however many classes
+	byID, byName, err := i.seriesOf(s, e)
+	if err != nil {
+		return err
+	}
 	rows := make([]Occurrence, 0, len(all))
-	for _, k := range all {
-		if series[k.Name] == 0 {
-			if series[k.Name], err = s.seriesNamed(i.tx, i.sc, k.Name); err != nil {
-				return err
-			}
+	for n := range all {
+		k := &all[n]
+		k.Row, k.PlaceID, k.SeriesID = i.row(), at[k.PlacePublicID].ID, byName[k.Name]
+		if k.SeriesPublicID != "" {
+			k.SeriesID = byID[k.SeriesPublicID]
 		}
-		k.Row, k.PlaceID, k.SeriesID = i.row(), at[k.PlacePublicID].ID, series[k.Name]
 		rows = append(rows, k.Occurrence)
 	}
 	classes, made, err := insertMissing(i, "0", rows, func(r Occurrence) string { return r.PublicID }, &i.done.Classes)
@@ -350,7 +404,6 @@ func (i *importer) classes(s *Store, all []ClassRows) error {
 		return err
 	}
 	var lanes []OccurrenceLane
-	var people []Participant
 	for n := range all {
 		k := &all[n]
 		k.ID = classes[k.PublicID].ID
@@ -359,30 +412,16 @@ func (i *importer) classes(s *Store, all []ClassRows) error {
 				lanes = append(lanes, l)
 			}
 		}
-		for _, p := range k.People {
-			p.Row, p.OccurrenceID = i.row(), k.ID
-			people = append(people, p)
-		}
 	}
 	if err := create(i, lanes); err != nil {
 		return err
 	}
-	who, _, err := insertMissing(
-		i,
-		"occurrence_id",
-		people,
-		func(r Participant) string { return r.PublicID },
-		&i.done.People,
-	)
+	who, err := i.people(s, e)
 	if err != nil {
 		return err
 	}
-	for _, p := range people { // an id is one person's in one class
-		if who[p.PublicID].Parent != p.OccurrenceID {
-			return fmt.Errorf("person %s: %w", p.PublicID, ErrConflict)
-		}
-	}
-	if err := errors.Join(i.checkCapacity(&Occurrence{}, "", MaxClasses), i.checkCapacity(&Participant{}, "occurrence_id", MaxParticipants)); err != nil {
+	if err := errors.Join(i.checkCapacity(&Occurrence{}, "", MaxClasses), i.checkCapacity(&Person{}, "", MaxPeople),
+		i.checkCapacity(&Participant{}, "occurrence_id", MaxParticipants)); err != nil {
 		return err
 	}
 	if err := i.circuits(all); err != nil {

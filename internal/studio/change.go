@@ -4,7 +4,7 @@ import (
 	"reflect"
 	"slices"
 
-	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 )
 
@@ -62,15 +62,15 @@ func slotSince(s, before plan.SlotPlan) SlotChange {
 		RestWhy: s.RestWhy,
 		Grown:   s.Grown,
 		LearnMs: s.LearnMs,
-		Lanes:   []moves.Lane{},
+		Parties: []people.Party{},
 		Cells:   []plan.Cell{},
 		Shorts:  s.Shorts,
 	}
 	for _, c := range s.Cells {
-		out.Lanes = append(out.Lanes, c.Lane)
+		out.Parties = append(out.Parties, c.Party)
 		if !slices.ContainsFunc(
 			before.Cells,
-			func(o plan.Cell) bool { return o.Lane == c.Lane && reflect.DeepEqual(o, c) },
+			func(o plan.Cell) bool { return o.Party == c.Party && reflect.DeepEqual(o, c) },
 		) {
 			out.Cells = append(out.Cells, c)
 		}

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"slices"
 	"strconv"
 
 	"nimbleanvil/internal/core/circuit"
@@ -14,6 +15,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/store"
@@ -77,17 +79,17 @@ type PlanChange struct {
 // SlotChange is what is other in a slot: its times, and those of its cells that are other or
 // new; Lanes are those of all its cells in their order.
 type SlotChange struct {
-	ID      string        `json:"id"`
-	Pattern moves.Pattern `json:"pattern"`
-	WorkMs  measure.Span  `json:"workMs"`
-	SlotMs  measure.Span  `json:"slotMs"`
-	RestMs  measure.Span  `json:"restMs"`
-	RestWhy why.Why       `json:"restWhy,omitzero"`
-	Grown   bool          `json:"grown"`
-	LearnMs measure.Span  `json:"learnMs"`
-	Lanes   []moves.Lane  `json:"lanes"`
-	Cells   []plan.Cell   `json:"cells"`
-	Shorts  []plan.Short  `json:"shorts"`
+	ID      string         `json:"id"`
+	Pattern moves.Pattern  `json:"pattern"`
+	WorkMs  measure.Span   `json:"workMs"`
+	SlotMs  measure.Span   `json:"slotMs"`
+	RestMs  measure.Span   `json:"restMs"`
+	RestWhy why.Why        `json:"restWhy,omitzero"`
+	Grown   bool           `json:"grown"`
+	LearnMs measure.Span   `json:"learnMs"`
+	Parties []people.Party `json:"parties"`
+	Cells   []plan.Cell    `json:"cells"`
+	Shorts  []plan.Short   `json:"shorts"`
 }
 
 // Proposed is a proposal's answer: the circuit, or what to relax.
@@ -144,7 +146,7 @@ type AddSlotInput struct {
 // TakeHome is one lane's version for somebody's flat.
 type TakeHome struct {
 	PlaceID  string           `json:"placeId"`
-	Lane     string           `json:"lane" enum:"ground,middle,reach"`
+	Party    string           `json:"party" doc:"a lane, or a participant by id"`
 	Document circuit.Document `json:"document"`
 	Plan     plan.Plan        `json:"plan"`
 	Notes    []why.Why        `json:"notes"`
@@ -190,7 +192,7 @@ func (s Studio) contextOf(ctx context.Context, c store.Class) (plan.Context, Pla
 	if err != nil {
 		return plan.Context{}, p, err
 	}
-	out := occurrenceOf(c).context(p)
+	out := contextFor(c, p)
 	out.Past, err = s.past(ctx, c)
 	return out, p, err
 }
@@ -272,9 +274,12 @@ func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wro
 	}
 	c.Minutes = in.Minutes
 	past := against.Past
-	against = occurrenceOf(*c).context(p)
+	against = contextFor(*c, p)
 	against.Past = past
 	said := circuit.Document{Known: in.Known, Overruled: in.Overruled}
+	if err := strangers(c.People, circuit.Document{}, said); err != nil {
+		wrong.Note("brief.overruled", err.Error(), nil)
+	}
 	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...).Under("brief") {
 		wrong.Note(f.Path, f.Message, nil)
 	}
@@ -401,6 +406,9 @@ func (s Studio) changeFrom(
 		if err != nil {
 			return store.CircuitVersion{}, next, err
 		}
+		if err := strangers(v.Class.People, v.Document, next); err != nil {
+			return store.CircuitVersion{}, next, err
+		}
 		undo := v.Base.Version
 		row, err := versionRow(by.kind, next, list, inverse, &undo, nil)
 		row.Notes = v.Base.Notes
@@ -409,6 +417,20 @@ func (s Studio) changeFrom(
 		}
 		return row, next, err
 	})
+}
+
+// strangers refuses entries for participants who are not in the class, but for those that
+// stood there before.
+func strangers(here []store.Attendee, before, next circuit.Document) error {
+	var wrong fault.List
+	had := before.Participants()
+	for _, p := range next.Participants() {
+		is := func(a store.Attendee) bool { return a.PublicID == string(p) }
+		if !slices.Contains(had, p) && !slices.ContainsFunc(here, is) {
+			wrong.Note("ops", "nobody in the class has the id "+string(p), string(p))
+		}
+	}
+	return wrong.Err()
 }
 
 // append works a version out from the one it comes from, adds it, and gives the circuit
@@ -442,7 +464,7 @@ func (s Studio) append(
 	}
 	next.Version, v.Document = at.Head, document
 	if how.With != nil {
-		v.Class, v.Context = *how.With, occurrenceOf(*how.With).context(v.Place)
+		v.Class, v.Context = *how.With, contextFor(*how.With, v.Place)
 		v.Context.Past, err = s.past(ctx, p.Class)
 	}
 	if err == nil {
@@ -503,13 +525,13 @@ func (s Studio) Edit(ctx context.Context, id string, in EditInput) (Edited, erro
 		changing{kind: "edit", work: func(view) ([]circuit.Op, error) { return in.Ops, nil }}))
 }
 
-// Options lists what could stand in a lane of a slot.
-func (s Studio) Options(ctx context.Context, id, slot, lane string) (compose.Options, error) {
+// Options lists what could stand in a slot for a party.
+func (s Studio) Options(ctx context.Context, id, slot, party string) (compose.Options, error) {
 	v, err := s.view(ctx, id)
 	if err != nil {
 		return compose.Options{}, err
 	}
-	o, ok := compose.OptionsFor(v.Document, v.Context, slot, moves.Lane(lane))
+	o, ok := compose.OptionsFor(v.Document, v.Context, slot, people.Party(party))
 	if !ok {
 		return o, store.ErrNotFound
 	}
@@ -636,9 +658,9 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 	return out, err
 }
 
-// TakeHome computes a lane's version for one person in a flat. The body is the
+// TakeHome computes a party's version for one person in a flat. The body is the
 // lane's.
-func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome, error) {
+func (s Studio) TakeHome(ctx context.Context, id, place, party string) (TakeHome, error) {
 	v, err := s.store.Planned(ctx, s.scope, id)
 	if err != nil {
 		return TakeHome{}, err
@@ -655,25 +677,24 @@ func (s Studio) TakeHome(ctx context.Context, id, place, lane string) (TakeHome,
 	if err != nil {
 		return TakeHome{}, err
 	}
-	spec := plan.LaneSpec{
-		Lane:        moves.Lane(lane),
-		People:      1,
-		Body:        plan.DefaultBody,
-		Stature:     plan.DefaultStature,
-		BodyUnknown: true,
-	}
-	for _, l := range occurrenceOf(v.Class).context(p).Lanes {
-		if l.Lane == spec.Lane {
-			spec.Body, spec.Stature, spec.BodyUnknown = l.Body, l.Stature, l.BodyUnknown
+	lane, found := people.Party(party).Lane()
+	who := plan.Party{Lane: lane, Body: plan.DefaultBody, Stature: plan.DefaultStature, BodyUnknown: true}
+	for _, x := range contextFor(v.Class, p).Parties {
+		if x.ID() == people.Party(party) {
+			who, found = x, true
 		}
 	}
+	if !found {
+		return TakeHome{}, store.ErrNotFound
+	}
+	who.People = 1
 	home := plan.Context{
 		Library: p.library,
 		Stock:   p.stock,
-		Lanes:   []plan.LaneSpec{spec},
+		Parties: []plan.Party{who},
 		Minutes: v.Class.Minutes,
 		Past:    past,
 	}
 	d, notes := compose.TakeHome(d, home)
-	return TakeHome{place, lane, d, plan.Look(d, home), none(notes), p.items()}, nil
+	return TakeHome{place, party, d, plan.Look(d, home), none(notes), p.items()}, nil
 }

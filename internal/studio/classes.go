@@ -50,6 +50,17 @@ type Occurrence struct {
 	PlaceID  string `json:"placeId"`
 	Place    string `json:"place"`
 	Lanes    []Lane `json:"lanes"`
+	// People are those who are named, and drop-ins.
+	People []Participant `json:"people"`
+}
+
+// Participant is somebody in a class.
+type Participant struct {
+	ID       string `json:"id"`
+	PersonID string `json:"personId,omitempty" doc:"who it is; nobody knows a drop-in"`
+	Name     string `json:"name,omitempty"`
+	SameName bool   `json:"sameName,omitempty" doc:"another has the name, and nothing tells them apart for sure"`
+	Lane     string `json:"lane" enum:"ground,middle,reach"`
 }
 
 // OccurrenceInput is what is typed of a class.
@@ -66,6 +77,7 @@ type OccurrenceInput struct {
 type TodayClass struct {
 	Occurrence
 	document  circuit.Document
+	row       store.Class
 	CircuitID string    `json:"circuitId,omitempty"`
 	RunID     string    `json:"runId,omitempty" doc:"the newest run"`
 	Logged    int       `json:"logged" doc:"log lines written"`
@@ -123,6 +135,10 @@ func occurrenceOf(c store.Class) Occurrence {
 		PlaceID:  c.PlacePublicID,
 		Place:    c.PlaceName,
 		Lanes:    []Lane{},
+		People:   []Participant{},
+	}
+	for _, a := range c.People {
+		o.People = append(o.People, Participant{a.PublicID, a.PersonPublicID, a.Name, a.SameName, a.Lane})
 	}
 	for _, l := range moves.Lanes {
 		for _, r := range c.Lanes {
@@ -218,17 +234,25 @@ func (s Studio) PutOccurrence(
 	return occurrenceOf(c), err
 }
 
-// context gathers what a document is looked at against.
-func (o Occurrence) context(p Place) plan.Context {
-	c := plan.Context{Library: p.library, Stock: p.stock, Minutes: o.Minutes}
-	for _, l := range o.Lanes {
-		c.Lanes = append(c.Lanes, plan.LaneSpec{
-			Lane:        moves.Lane(l.Lane),
-			People:      l.People,
-			Body:        measure.Mass(l.Body.Whole),
-			Stature:     measure.Length(l.Stature.Whole),
-			BodyUnknown: !l.BodyKnown,
-		})
+// contextFor gathers what a document is looked at against.
+func contextFor(class store.Class, p Place) plan.Context {
+	c := plan.Context{Library: p.library, Stock: p.stock, Minutes: class.Minutes}
+	for _, lane := range moves.Lanes {
+		of := plan.Party{Lane: lane, Body: plan.DefaultBody, Stature: plan.DefaultStature, BodyUnknown: true}
+		for _, l := range class.Lanes {
+			if l.Lane == string(lane) {
+				of.People, of.BodyUnknown = l.People, !l.BodyKnown
+				of.Body, of.Stature = measure.Mass(l.BodyG), measure.Length(l.StatureMm)
+				c.Parties = append(c.Parties, of)
+			}
+		}
+		for _, a := range class.People {
+			if a.Lane == string(lane) {
+				who := of
+				who.Participant, who.Who, who.People = a.PublicID, a.PersonPublicID, 1
+				c.Parties = append(c.Parties, who)
+			}
+		}
 	}
 	return c
 }
@@ -280,7 +304,7 @@ func (s Studio) Today(ctx context.Context) (Today, error) {
 
 // decide counts what the log decided for a class, and what its circuit needs by that.
 func (s Studio) decide(ctx context.Context, row store.Listed, class *TodayClass, p Place) (err error) {
-	against := class.context(p)
+	against := contextFor(class.row, p)
 	if against.Past, err = s.store.Past(ctx, s.scope, row.Occurrence); err != nil {
 		return err
 	}
@@ -327,19 +351,22 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 	}
 	var out []TodayClass
 	for _, r := range rows {
-		t := TodayClass{
-			Occurrence: occurrenceOf(store.Class{
-				Occurrence:    r.Occurrence,
-				Lanes:         work.Lanes[r.ID],
-				PlacePublicID: r.PlacePublicID,
-				PlaceName:     r.PlaceName,
-			}),
-			CircuitID: work.Circuit[r.ID],
-			RunID:     work.Run[r.ID],
-			Logged:    work.Logged[r.ID],
-			Decided:   []plan.Count{},
+		row := store.Class{
+			Occurrence:    r.Occurrence,
+			Lanes:         r.Lanes,
+			People:        r.People,
+			PlacePublicID: r.PlacePublicID,
+			PlaceName:     r.PlaceName,
 		}
-		against := t.context(places[r.PlaceID])
+		t := TodayClass{
+			row:        row,
+			Occurrence: occurrenceOf(row),
+			CircuitID:  work.Circuit[r.ID],
+			RunID:      work.Run[r.ID],
+			Logged:     work.Logged[r.ID],
+			Decided:    []plan.Count{},
+		}
+		against := contextFor(row, places[r.PlaceID])
 		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say
 		if t.CircuitID == "" {
 			t.Needs = plan.Needs(nil, plan.Plan{}, against)

@@ -75,9 +75,9 @@ func drawnOp(t *rapid.T, d circuit.Document) circuit.Op {
 	if len(d.Slots) > 0 {
 		slot := d.Slots[rapid.IntRange(0, len(d.Slots)-1).Draw(t, "slot")]
 		ops = append(ops, circuit.Op{Kind: circuit.RemoveSlot, SlotID: slot.ID}, circuit.Op{Kind: circuit.SetWaves, SlotID: slot.ID, Count: count(1, 3)})
-		e := slot.Lanes[moves.Middle]
+		e := slot.Entries["middle"]
 		e.Reps = rapid.IntRange(1, 20).Draw(t, "reps")
-		ops = append(ops, circuit.Op{Kind: circuit.SetEntry, SlotID: slot.ID, Lane: moves.Middle, Entry: &e})
+		ops = append(ops, circuit.Op{Kind: circuit.SetEntry, SlotID: slot.ID, Party: "middle", Entry: &e})
 	}
 	return rapid.SampledFrom(ops).Draw(t, "op")
 }

@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
@@ -66,8 +67,9 @@ type OvertakenLine struct {
 
 // ParticipantInput is somebody in a class.
 type ParticipantInput struct {
-	Name names.Name `json:"name"`
-	Lane string     `json:"lane" enum:"ground,middle,reach"`
+	Name     names.Name `json:"name,omitempty" doc:"of somebody who is recognized among those of the group, or new; left out for one whom nobody knows"`
+	PersonID string     `json:"personId,omitempty" pattern:"^([0-9a-z]{26})?$" doc:"who it is, whatever the name"`
+	Lane     string     `json:"lane" enum:"ground,middle,reach"`
 }
 
 // AsPlanned says that a class went as planned, but for what is written already.
@@ -101,18 +103,16 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 	if err != nil || slots == nil {
 		return out, err
 	}
-	people, err := s.store.Participants(ctx, s.scope, c.ID)
-	if err != nil {
-		return out, err
-	}
-	for _, l := range out.context.Lanes {
-		if l.People > 0 {
-			out.Sheets = append(out.Sheets, progress.Begin(string(l.Lane), "", l.Lane, run.Asked(slots, l.Lane)))
+	for _, p := range out.context.Parties {
+		if p.Participant == "" && p.People > 0 {
+			sh := progress.Sheet{Subject: p.ID(), Lane: p.Lane}
+			out.Sheets = append(out.Sheets, sh.Begin(run.Asked(slots, p.ID(), p.Lane)))
 		}
 	}
-	for _, q := range people {
-		lane := moves.Lane(q.Lane)
-		out.Sheets = append(out.Sheets, progress.Begin(q.PublicID, q.Name, lane, run.Asked(slots, lane)))
+	for _, a := range c.People {
+		id, lane := people.Party(a.PublicID), moves.Lane(a.Lane)
+		sh := progress.Sheet{Subject: id, Name: a.Name, Who: a.PersonPublicID, SameName: a.SameName, Lane: lane}
+		out.Sheets = append(out.Sheets, sh.Begin(run.Asked(slots, id, lane)))
 	}
 	return out, nil
 }
@@ -154,8 +154,20 @@ func (s Studio) Log(ctx context.Context, occurrence string) (Log, error) {
 
 // PutParticipant adds somebody to a class, or changes them.
 func (s Studio) PutParticipant(ctx context.Context, occurrence, id string, in ParticipantInput) (Log, error) {
-	row := store.Participant{PublicID: id, Name: string(in.Name), Lane: in.Lane}
+	row := store.Attendee{
+		Participant:    store.Participant{PublicID: id, Lane: in.Lane},
+		Name:           string(in.Name),
+		PersonPublicID: in.PersonID,
+	}
 	if err := s.store.PutParticipant(ctx, s.scope, occurrence, row); err != nil {
+		return Log{}, err
+	}
+	return s.Log(ctx, occurrence)
+}
+
+// RemoveParticipant takes somebody out of a class of whom nothing is written down there.
+func (s Studio) RemoveParticipant(ctx context.Context, occurrence, id string) (Log, error) {
+	if err := s.store.RemoveParticipant(ctx, s.scope, occurrence, id); err != nil {
 		return Log{}, err
 	}
 	return s.Log(ctx, occurrence)
@@ -174,11 +186,11 @@ func (s Studio) fill(ctx context.Context, o sheets) error {
 	for _, sh := range o.Sheets {
 		for j := range sh.Lines {
 			l := &sh.Lines[j]
-			r, ok := saved[store.Line{Subject: sh.Subject, Slot: l.Slot}]
+			r, ok := saved[store.Line{Subject: string(sh.Subject), Slot: l.Slot}]
 			if !ok {
 				continue
 			}
-			now := r.Past(o.class.LocalDate, sh.Name)
+			now := r.Past(o.class.LocalDate, sh.Who)
 			l.Fill(now, r.Overtaken)
 			l.Result = o.judge(sh, now)
 		}
@@ -189,9 +201,9 @@ func (s Studio) fill(ctx context.Context, o sheets) error {
 // judge asks for verdict and advice on a saved line, by what ladder and place offer.
 func (o sheets) judge(sh progress.Sheet, now progress.Line) *progress.Result {
 	body, offers := plan.DefaultBody, func(*progress.Case) {}
-	for _, spec := range o.context.Lanes {
-		if spec.Lane == sh.Lane {
-			body, offers = spec.Body, func(c *progress.Case) { spec.Neighbours(o.context, c) }
+	for _, p := range o.context.Parties {
+		if p.ID() == sh.Subject {
+			body, offers = p.Body, func(c *progress.Case) { p.Neighbours(o.context, c) }
 		}
 	}
 	return sh.Judge(o.context.Library, o.context.Past, now, body, offers)
@@ -218,7 +230,7 @@ func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanne
 	var lines []store.LogLine
 	for _, sh := range o.Sheets {
 		for _, l := range sh.Lines {
-			if sh.Name == "" && !written[store.Line{Subject: sh.Subject, Slot: l.Slot}] {
+			if sh.OfLane() && !written[store.Line{Subject: string(sh.Subject), Slot: l.Slot}] {
 				lines = append(lines, lineRow(sh, l.Asked(), l.AsPlanned(), in.Numbered, s.eventTime(in.AtMs)))
 			}
 		}
@@ -241,7 +253,7 @@ func (s Studio) PutLine(
 		return progress.Sheet{}, err
 	}
 	for _, sh := range o.Sheets {
-		if sh.Subject == subject {
+		if string(sh.Subject) == subject {
 			o.Sheets = []progress.Sheet{sh} // only the sheet that was written on is judged anew
 			return sh, s.fill(ctx, o)
 		}
@@ -305,7 +317,7 @@ func (s Studio) putLines(
 // find gives a sheet and its line of a slot, nil where there is none.
 func (o sheets) find(subject, slot string) (progress.Sheet, *progress.SheetLine) {
 	for _, sh := range o.Sheets {
-		if sh.Subject == subject {
+		if string(sh.Subject) == subject {
 			return sh, sh.Line(slot)
 		}
 	}
@@ -359,7 +371,7 @@ func (s Studio) Overtaken(ctx context.Context, occurrence, subject, slot string)
 // lineRow is the row of what was written of a set.
 func lineRow(sh progress.Sheet, a progress.Asked, w progress.Written, by Numbered, at time.Time) store.LogLine {
 	return store.LogLine{
-		Subject:        sh.Subject,
+		Subject:        string(sh.Subject),
 		Slot:           a.Slot,
 		Lane:           string(sh.Lane),
 		Variant:        a.Variant,

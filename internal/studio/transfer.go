@@ -19,7 +19,8 @@ type Imported struct {
 	Places   int `json:"places"`
 	Items    int `json:"items" doc:"implements, objects and containers"`
 	Classes  int `json:"classes"`
-	People   int `json:"people"`
+	People   int `json:"people" doc:"in classes"`
+	Persons  int `json:"persons" doc:"whom the studio did not know"`
 	Circuits int `json:"circuits"`
 	Runs     int `json:"runs"`
 	Lines    int `json:"lines" doc:"of logs"`
@@ -49,6 +50,12 @@ func (s Studio) Export(ctx context.Context) (studiofile.File, error) {
 	}
 	if f.Moves, err = moves.ParseOwn(own); err != nil {
 		return f, err
+	}
+	for _, x := range e.Series {
+		f.Series = append(f.Series, studiofile.Series{ID: x.PublicID, Name: x.Name})
+	}
+	for _, x := range e.People {
+		f.People = append(f.People, studiofile.Person{ID: x.PublicID, Name: x.Name, SameName: x.SameName})
 	}
 	for _, p := range e.Places {
 		f.Places = append(f.Places, filePlaceOf(p))
@@ -87,7 +94,8 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 		TimeZone: o.TimeZone,
 		Minutes:  o.Minutes,
 		Lanes:    []studiofile.Lane{},
-		People:   []studiofile.Person{},
+		Series:   o.SeriesPublicID,
+		People:   []studiofile.Participant{},
 		Runs:     []studiofile.Run{},
 		Log:      []studiofile.Line{},
 	}
@@ -101,7 +109,7 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 		})
 	}
 	for _, p := range o.People {
-		k.People = append(k.People, studiofile.Person{ID: p.PublicID, Name: p.Name, Lane: p.Lane})
+		k.People = append(k.People, studiofile.Participant{ID: p.PublicID, Person: p.PersonPublicID, Lane: p.Lane})
 	}
 	if c := o.Circuit; c != nil {
 		k.Circuit = &studiofile.Circuit{ID: c.PublicID, Head: c.Head}
@@ -209,6 +217,12 @@ func rowsOf(f studiofile.File) (store.Everything, error) {
 		}
 		e.Moves = append(e.Moves, store.OwnMove{PublicID: v.ID, Variant: b})
 	}
+	for _, x := range f.Series {
+		e.Series = append(e.Series, store.Series{PublicID: x.ID, Name: x.Name})
+	}
+	for _, x := range f.People {
+		e.People = append(e.People, store.Person{PublicID: x.ID, Name: x.Name, SameName: x.SameName})
+	}
 	for _, p := range f.Places {
 		e.Places = append(e.Places, placeRowsOf(p))
 	}
@@ -261,7 +275,8 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 			TimeZone:  k.TimeZone,
 			Minutes:   k.Minutes,
 		},
-		PlacePublicID: k.Place,
+		PlacePublicID:  k.Place,
+		SeriesPublicID: k.Series,
 	}
 	for _, l := range k.Lanes {
 		body, stature := filled(l.Body.Typed()), filled(l.Stature.Typed())
@@ -278,7 +293,11 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 		})
 	}
 	for _, p := range k.People {
-		out.People = append(out.People, store.Participant{PublicID: p.ID, Name: p.Name, Lane: p.Lane})
+		out.People = append(out.People, store.Attendee{
+			Participant:    store.Participant{PublicID: p.ID, Lane: p.Lane},
+			Name:           p.Name,
+			PersonPublicID: p.Person,
+		})
 	}
 	if c := k.Circuit; c != nil {
 		out.Circuit = &store.Circuit{PublicID: c.ID, Head: c.Head}

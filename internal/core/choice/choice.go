@@ -14,9 +14,11 @@ import (
 	"nimbleanvil/internal/core/strength"
 )
 
-// Party is who an entry is for.
+// Party is who an entry is for: a lane, or somebody in it.
 type Party struct {
-	Lane    moves.Lane
+	Lane moves.Lane
+	// Who is the person, by id, where it is one that is known; empty for a lane.
+	Who     string
 	Body    measure.Mass
 	Stature measure.Length
 	// BodyUnknown says that Body is only what is reckoned with: supports are then
@@ -105,6 +107,9 @@ type onScale struct {
 
 // For makes the judge of a party in a class.
 func For(c Class, p Party) *Judge {
+	if p.Who != "" {
+		c.Past = c.Past.Of(p.Lane, p.Who)
+	}
 	j := &Judge{
 		Class:     c,
 		Party:     p,
@@ -151,7 +156,7 @@ func (j *Judge) decide(id string) {
 	j.Neighbours(&c)
 	d := progress.Decide(c)
 	for _, o := range j.Past.Overruled {
-		d.Overruled = d.Overruled || o.Lane == j.Lane && o.What == id && o.Day >= d.Day
+		d.Overruled = d.Overruled || o.Lane == j.Lane && o.Who == "" && o.What == id && o.Day >= d.Day
 	}
 	j.decisions[id] = d
 }

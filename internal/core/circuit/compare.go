@@ -1,21 +1,23 @@
 package circuit
 
 import (
+	"maps"
 	"reflect"
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/why"
 )
 
 // Difference is one thing in which two documents differ. A and B hold simple
-// values; EntryA and EntryB a lane's versions. One of a pair is missing where
+// values; EntryA and EntryB a party's versions. One of a pair is missing where
 // only the other document has it.
 type Difference struct {
 	Field   string        `json:"field"`
 	Slot    string        `json:"slot,omitempty"`
 	Pattern moves.Pattern `json:"pattern,omitempty"`
-	Lane    moves.Lane    `json:"lane,omitempty"`
+	Party   people.Party  `json:"lane,omitempty"`
 	A       *why.Term     `json:"a,omitempty"`
 	B       *why.Term     `json:"b,omitempty"`
 	EntryA  *Entry        `json:"entryA,omitempty"`
@@ -85,13 +87,16 @@ func compareSlots(a, b Slot) []Difference {
 		x, y := why.N("", truth(a.New)), why.N("", truth(b.New))
 		add(Difference{Field: "new", A: &x, B: &y})
 	}
-	for _, lane := range moves.Lanes {
-		x, okA := a.Lanes[lane]
-		y, okB := b.Lanes[lane]
+	both := map[people.Party]Entry{}
+	maps.Copy(both, a.Entries)
+	maps.Copy(both, b.Entries)
+	for _, party := range people.Parties(both) {
+		x, okA := a.Entries[party]
+		y, okB := b.Entries[party]
 		if okA == okB && reflect.DeepEqual(x, y) {
 			continue
 		}
-		d := Difference{Field: "entry", Lane: lane}
+		d := Difference{Field: "entry", Party: party}
 		if okA {
 			d.EntryA = &x
 		}

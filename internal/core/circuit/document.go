@@ -7,7 +7,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -17,6 +16,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
 )
@@ -29,7 +29,9 @@ const (
 	MaxSlots  = 24
 	MaxRounds = 20
 	MaxWaves  = 4
-	MaxReps   = 100
+	// MaxEntries is for the lanes and as many participants as a class may name.
+	MaxEntries = 3 + people.MaxInClass
+	MaxReps    = 100
 	// MaxStretch bounds work, rest and lead-in.
 	MaxStretch = 10 * measure.Minute
 	leastWork  = int64(5 * measure.Second)
@@ -63,10 +65,10 @@ type Document struct {
 	Slots     []Slot      `json:"slots"`
 }
 
-// Overruled sets aside what the log says of a move or a joint, for a lane.
+// Overruled sets aside what the log says of a move or a joint, for a party.
 type Overruled struct {
-	Lane moves.Lane `json:"lane"`
-	What string     `json:"what"` // a move or a joint
+	Party people.Party `json:"lane"`
+	What  string       `json:"what"` // a move or a joint
 }
 
 // Slot is one place in the order.
@@ -76,11 +78,12 @@ type Slot struct {
 	// Waves is in how many groups people take turns.
 	Waves int `json:"waves"`
 	// New marks a move the group has not met: it is taught first.
-	New   bool                 `json:"new"`
-	Lanes map[moves.Lane]Entry `json:"lanes"`
+	New bool `json:"new"`
+	// Entries are the lanes' versions, and of participants who have one of their own.
+	Entries map[people.Party]Entry `json:"lanes"`
 }
 
-// Entry is one lane's version of a slot.
+// Entry is one party's version of a slot.
 type Entry struct {
 	Variant string       `json:"variant"`
 	Hold    moves.HoldID `json:"hold"`
@@ -126,10 +129,10 @@ func upgradeMade(d Document) Document {
 	d = d.Clone()
 	d.V = 2
 	for _, s := range d.Slots {
-		for lane, e := range s.Lanes {
+		for party, e := range s.Entries {
 			if l := &e.Load; l.Kind == kit.Made && l.Item != "" {
 				l.Parts, l.Item, l.Count = []kit.Portion{{ID: l.Item, Count: l.Count}}, "", 0
-				s.Lanes[lane] = e
+				s.Entries[party] = e
 			}
 		}
 	}
@@ -174,12 +177,13 @@ func (s Slot) faults(lib *moves.Library, path string) fault.List {
 		out.Add(path+".id", "every slot has an id of its own: 1 to 26 letters, digits and hyphens")
 	}
 	out.Within(path+".waves", int64(s.Waves), 1, MaxWaves)
-	for _, lane := range slices.Sorted(maps.Keys(s.Lanes)) {
-		if !slices.Contains(moves.Lanes, lane) {
-			out.Add(path+".lanes", "a lane is ground, middle or reach")
+	out.Within(path+".lanes", int64(len(s.Entries)), 0, MaxEntries)
+	for _, party := range people.Parties(s.Entries) {
+		if !party.Known() {
+			out.Add(path+".lanes", "an entry is for ground, middle, reach or a participant by id")
 			continue
 		}
-		out = append(out, s.Lanes[lane].faults(lib, path+".lanes."+string(lane))...)
+		out = append(out, s.Entries[party].faults(lib, path+".lanes."+string(party))...)
 	}
 	return out
 }
@@ -199,10 +203,10 @@ func (d Document) CheckSaid(lib *moves.Library) fault.List {
 	}
 	for i, o := range d.Overruled {
 		_, ok := lib.Get(o.What)
-		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !slices.Contains(moves.Lanes, o.Lane) {
+		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !o.Party.Known() {
 			out = append(out, fault.Fault{
 				Path:    fmt.Sprintf("overruled[%d].what", i),
-				Message: fmt.Sprintf("%q is neither a move nor a joint of a lane", o.What),
+				Message: fmt.Sprintf("%q is neither a move nor a joint of somebody here", o.What),
 			})
 		}
 	}
@@ -276,12 +280,12 @@ func (d Document) Clone() Document {
 }
 
 func (s Slot) clone() Slot {
-	lanes := make(map[moves.Lane]Entry, len(s.Lanes))
-	for l, e := range s.Lanes {
+	entries := make(map[people.Party]Entry, len(s.Entries))
+	for p, e := range s.Entries {
 		e.Anchors = append([]string{}, e.Anchors...)
-		lanes[l] = e
+		entries[p] = e
 	}
-	s.Lanes = lanes
+	s.Entries = entries
 	return s
 }
 
@@ -318,32 +322,62 @@ func (s Slot) SettledIn(rounds int) Slot {
 		return s
 	}
 	s = s.clone()
-	for l, e := range s.Lanes {
+	for p, e := range s.Entries {
 		if e.Sides == scheme.ByRound {
 			e.Sides = scheme.Split
-			s.Lanes[l] = e
+			s.Entries[p] = e
 		}
 	}
 	return s
 }
 
-// Moves lists the variants of a document, slot by slot and from Ground up.
-func Moves(d Document) []string {
-	out := []string{}
-	for _, u := range Used(d) {
-		out = append(out, u.Move)
+// Of gives the entry of a party who is in a lane: their own, else the lane's.
+func (s Slot) Of(party people.Party, lane moves.Lane) (Entry, bool) {
+	if e, ok := s.Entries[party]; ok {
+		return e, true
+	}
+	e, ok := s.Entries[people.OfLane(lane)]
+	return e, ok
+}
+
+// Names tells whether some slot has an entry for a party.
+func (d Document) Names(p people.Party) bool {
+	return slices.ContainsFunc(d.Slots, func(s Slot) bool { _, ok := s.Entries[p]; return ok })
+}
+
+// Participants lists the participants whom a document names.
+func (d Document) Participants() []people.Party {
+	named := map[people.Party]bool{}
+	for _, s := range d.Slots {
+		for p := range s.Entries {
+			named[p] = true
+		}
+	}
+	for _, o := range d.Overruled {
+		named[o.Party] = true
+	}
+	return slices.DeleteFunc(people.Parties(named), func(p people.Party) bool { _, lane := p.Lane(); return lane })
+}
+
+// UsedBy lists the moves of a document in the order of the slots, with whose they are:
+// the lane of a party, and of a participant the person.
+func (d Document) UsedBy(whose func(people.Party) (moves.Lane, string)) []progress.Used {
+	var out []progress.Used
+	for _, s := range d.Slots {
+		for _, p := range people.Parties(s.Entries) {
+			lane, who := whose(p)
+			out = append(out, progress.Used{Lane: lane, Who: who, Move: s.Entries[p].Variant})
+		}
 	}
 	return out
 }
 
-// Used lists the moves of a document with their lanes, in the order of the slots.
-func Used(d Document) []progress.Used {
-	var out []progress.Used
+// Moves lists the variants of a document, slot by slot and from Ground up.
+func Moves(d Document) []string {
+	out := []string{}
 	for _, s := range d.Slots {
-		for _, l := range moves.Lanes {
-			if e, ok := s.Lanes[l]; ok {
-				out = append(out, progress.Used{Lane: l, Move: e.Variant})
-			}
+		for _, p := range people.Parties(s.Entries) {
+			out = append(out, s.Entries[p].Variant)
 		}
 	}
 	return out

@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 )
 
@@ -43,9 +44,9 @@ func TestDocumentLimits(t *testing.T) {
 	base, err := Decode([]byte(shapeOne))
 	require.NoError(t, err)
 	entry := func(d *Document, change func(*Entry)) {
-		e := d.Slots[0].Lanes[moves.Middle]
+		e := d.Slots[0].Entries["middle"]
 		change(&e)
-		d.Slots[0].Lanes[moves.Middle] = e
+		d.Slots[0].Entries["middle"] = e
 	}
 	slots := func(d *Document, n int) {
 		for i := len(d.Slots); i < n; i++ {
@@ -115,7 +116,7 @@ func several() Document {
 		{"squat", "goblet-squat", "split-squat"}, {"one-arm-row", "one-arm-row", "one-arm-row"},
 		{"floor-bridge", "floor-bridge", "single-leg-floor-bridge"}, {"push-up", "push-up", "push-up"},
 	} {
-		s := Slot{ID: SlotID(i + 1), Waves: 1, Lanes: map[moves.Lane]Entry{}}
+		s := Slot{ID: SlotID(i + 1), Waves: 1, Entries: map[people.Party]Entry{}}
 		for k, lane := range moves.Lanes {
 			v, _ := moves.Standard().Get(ids[k])
 			s.Pattern = v.Pattern
@@ -131,7 +132,7 @@ func several() Document {
 			if e.Hold != moves.NoLoad {
 				e.Load = kit.Load{Kind: kit.Implements, Item: SlotID(k), Count: 1}
 			}
-			s.Lanes[lane] = e
+			s.Entries[people.OfLane(lane)] = e
 		}
 		d.Slots = append(d.Slots, s)
 	}
@@ -172,10 +173,10 @@ func drawOp(t *rapid.T, d, base Document) Op {
 	flag := rapid.Bool().Draw(t, "flag")
 	slot := rapid.SampledFrom(base.Slots).Draw(t, "slot")
 	lane := rapid.SampledFrom(moves.Lanes).Draw(t, "lane")
-	entry := slot.Lanes[lane]
+	entry := slot.Entries[people.OfLane(lane)]
 	entry.Reps, entry.Sides = n+1, scheme.TurnByTurn
 	kind := rapid.SampledFrom([]OpKind{SetFormat, SetLeadIn, SetWork, SetRest, SetRounds, SetRoundRest, SetWaves, SetNew, SetEntry, AddSlot, RemoveSlot, MoveSlot, Replace}).Draw(t, "op")
-	return Op{Kind: kind, Format: Reps, Ms: &ms, Count: &n, Flag: &flag, SlotID: slot.ID, Lane: lane, Entry: &entry, Slot: &slot, Document: &base}
+	return Op{Kind: kind, Format: Reps, Ms: &ms, Count: &n, Flag: &flag, SlotID: slot.ID, Party: people.OfLane(lane), Entry: &entry, Slot: &slot, Document: &base}
 }
 
 // A comparison is empty for equal documents, names what an edit changed, and
@@ -205,7 +206,7 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 		back := Compare(next, base)
 		require.Len(t, back, len(diff))
 		for _, d := range diff {
-			assert.Contains(t, back, Difference{d.Field, d.Slot, d.Pattern, d.Lane, d.B, d.A, d.EntryB, d.EntryA})
+			assert.Contains(t, back, Difference{d.Field, d.Slot, d.Pattern, d.Party, d.B, d.A, d.EntryB, d.EntryA})
 		}
 	})
 }

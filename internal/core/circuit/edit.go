@@ -7,6 +7,7 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 )
 
 // OpKind names an edit.
@@ -23,6 +24,7 @@ const (
 	SetWaves     OpKind = "set-waves"
 	SetNew       OpKind = "set-new"
 	SetEntry     OpKind = "set-entry"
+	ClearEntry   OpKind = "clear-entry"
 	AddSlot      OpKind = "add-slot"
 	RemoveSlot   OpKind = "remove-slot"
 	MoveSlot     OpKind = "move-slot"
@@ -40,6 +42,7 @@ var opKinds = []OpKind{
 	SetWaves,
 	SetNew,
 	SetEntry,
+	ClearEntry,
 	AddSlot,
 	RemoveSlot,
 	MoveSlot,
@@ -57,7 +60,7 @@ type Op struct {
 	Count    *int          `json:"count,omitempty"` // for set-rounds, set-waves; the new place for add-slot and move-slot
 	Flag     *bool         `json:"flag,omitempty"`  // for set-new
 	SlotID   string        `json:"slotId,omitempty"`
-	Lane     moves.Lane    `json:"lane,omitempty"`
+	Party    people.Party  `json:"lane,omitempty"`     // for set-entry, clear-entry
 	Entry    *Entry        `json:"entry,omitempty"`    // for set-entry
 	Slot     *Slot         `json:"slot,omitempty"`     // for add-slot
 	Document *Document     `json:"document,omitempty"` // for replace
@@ -216,16 +219,8 @@ func (d *Document) applyToSlot(op Op) (Op, error) {
 		old := s.New
 		s.New = *op.Flag
 		return Op{Kind: op.Kind, SlotID: op.SlotID, Flag: &old}, nil
-	case SetEntry:
-		old, ok := s.Lanes[op.Lane]
-		if !ok {
-			return op, fmt.Errorf("slot %q has no lane %q", op.SlotID, op.Lane)
-		}
-		if op.Entry == nil {
-			return op, fmt.Errorf("entry is missing")
-		}
-		s.Lanes[op.Lane] = *op.Entry
-		return Op{Kind: op.Kind, SlotID: op.SlotID, Lane: op.Lane, Entry: &old}, nil
+	case SetEntry, ClearEntry:
+		return s.setEntry(op)
 	case RemoveSlot:
 		old, at := s.clone(), i
 		d.Slots = slices.Delete(d.Slots, i, i+1)
@@ -239,4 +234,25 @@ func (d *Document) applyToSlot(op Op) (Op, error) {
 		return Op{Kind: MoveSlot, SlotID: op.SlotID, Count: &from}, nil
 	}
 	return op, fmt.Errorf("unknown edit %q", op.Kind)
+}
+
+// setEntry gives a party an entry, or takes their own away.
+func (s *Slot) setEntry(op Op) (Op, error) {
+	old, had := s.Entries[op.Party]
+	switch {
+	case !op.Party.Known():
+		return op, fmt.Errorf("lane is ground, middle, reach or a participant by id")
+	case op.Kind == ClearEntry && !had:
+		return op, fmt.Errorf("slot %q has no entry of %q", s.ID, op.Party)
+	case op.Kind == SetEntry && op.Entry == nil:
+		return op, fmt.Errorf("entry is missing")
+	case op.Kind == ClearEntry:
+		delete(s.Entries, op.Party)
+	default:
+		s.Entries[op.Party] = *op.Entry
+	}
+	if !had {
+		return Op{Kind: ClearEntry, SlotID: s.ID, Party: op.Party}, nil
+	}
+	return Op{Kind: SetEntry, SlotID: s.ID, Party: op.Party, Entry: &old}, nil
 }

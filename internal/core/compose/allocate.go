@@ -2,79 +2,81 @@ package compose
 
 import (
 	"math"
-	"slices"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/room"
 )
 
-// allocate checks a combination against the kit and gives the entries; by repetitions
-// the lanes' sets are brought together, and apart is what it costs where they are not.
-func (c *composer) allocate(
-	cands [][]candidate,
-	pick []int,
-	waves int,
-) (entries map[moves.Lane]circuit.Entry, apart float64, ok bool) {
-	tally := room.Tally{}
-	entries = map[moves.Lane]circuit.Entry{}
-	for i, l := range c.lanes {
-		x := cands[i][pick[i]]
-		users := room.PerWave(l.People, waves)
-		way := slices.IndexFunc(x.ways, func(way []string) bool {
-			need := map[string]int{}
-			for _, id := range way {
-				need[id] += users
-			}
-			for id, n := range need {
-				if tally[id]+n > c.Stock.Pieces(id) {
-					return false
-				}
-			}
-			return true
-		})
-		if way < 0 {
-			return nil, 0, false
-		}
-		e := x.made
-		e.Anchors = append([]string{}, x.ways[way]...)
-		tally.Take(users, e.Load, e.Anchors)
-		entries[l.Lane] = e
-	}
-	if len(tally.Shorts(c.Stock)) > 0 {
-		return nil, 0, false
-	}
-	if c.Format == circuit.Reps && !together(entries, c.Library) {
-		apart = c.aim.Apart
-	}
-	return entries, apart, true
+// allocation deals the kit out to parties, one after the other.
+type allocation struct {
+	*composer
+	cands [][]candidate
+	waves int
+	tally room.Tally
+	ways  []int // that were chosen for the supports
 }
 
-// together brings the sets of a slot's lanes to within plan.WaitMost of each other by their
+// take gives a party what a candidate needs, on the first supports that are free; false
+// where the kit does not cover it beside those before.
+func (a *allocation) take(i int, x candidate) (way int, ok bool) {
+	for way, supports := range x.ways {
+		a.tally.Take(a.parties[i].n, x.made.Load, supports)
+		if a.tally.Covered(a.Stock, a.waves) {
+			a.ways = append(a.ways[:i], way)
+			return way, true
+		}
+		a.giveBack(i, x, way)
+	}
+	return 0, false
+}
+
+func (a *allocation) giveBack(i int, x candidate, way int) {
+	a.tally.Take(-a.parties[i].n, x.made.Load, x.ways[way])
+}
+
+// entries are what the parties do who were all given what they need; by repetitions their
+// sets are brought together, and apart is what it costs where they are not.
+func (a *allocation) entries(pick []int) (entries map[people.Party]circuit.Entry, apart float64) {
+	entries = map[people.Party]circuit.Entry{}
+	for i, p := range a.parties {
+		x := a.cands[i][pick[i]]
+		e := x.made
+		e.Anchors = append([]string{}, x.ways[a.ways[i]]...)
+		entries[p.id] = e
+	}
+	if a.Format == circuit.Reps && !together(entries, a.Library) {
+		apart = a.aim.Apart
+	}
+	return entries, apart
+}
+
+// together brings the sets of a slot's parties to within plan.WaitMost of each other by their
 // counts, within the ranges, as near as can be to what they were; false where no counts
 // do.
-func together(entries map[moves.Lane]circuit.Entry, lib *moves.Library) bool {
-	type lane struct {
-		id        moves.Lane
+func together(entries map[people.Party]circuit.Entry, lib *moves.Library) bool {
+	type counted struct {
+		id        people.Party
 		e         circuit.Entry
 		low, high int
 	}
-	var all []lane
-	for _, id := range moves.Lanes {
+	var all []counted
+	for _, id := range people.Parties(entries) {
 		e, ok := entries[id]
 		v, known := lib.Get(e.Variant)
 		if !ok || !known {
 			continue
 		}
-		x := lane{id, e, min(v.RepsLow, e.Reps), max(v.RepsHigh, e.Reps)}
+		x := counted{id, e, min(v.RepsLow, e.Reps), max(v.RepsHigh, e.Reps)}
 		for x.high > x.low && measure.Span(x.high)*e.ReadTempo().PerRep() > plan.LongSide {
 			x.high--
 		}
 		all = append(all, x)
 	}
-	at := func(x lane, n int) measure.Span { return plan.SetOf(1, x.e).ByReps(n).Work }
+	at := func(x counted, n int) measure.Span { return plan.SetOf(1, x.e).ByReps(n).Work }
 	best, counts := math.MaxInt, []int(nil)
 	for _, s := range all {
 		for n := s.low; n <= s.high; n++ {

@@ -9,6 +9,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
@@ -24,7 +25,7 @@ type Alternative struct {
 	// ResistancePct says the same of the comparable resistance.
 	ResistancePct float64      `json:"resistancePct"`
 	DeltaMs       measure.Span `json:"deltaMs"` // how much longer the class gets
-	Missing       bool         `json:"missing"` // the kit does not cover it beside the other lanes
+	Missing       bool         `json:"missing"` // the kit does not cover it beside the others
 	// Faults say why it would not be proposed; with any it is offered with a caution.
 	Faults []why.Why `json:"faults"`
 	Asks   []why.Why `json:"asks"` // what is to be asked before it is used
@@ -38,7 +39,7 @@ type Alternative struct {
 	Why    why.Why  `json:"why"`
 }
 
-// Options are what may stand in one lane of a slot.
+// Options are what may stand in a slot for one party.
 type Options struct {
 	// Moves are other variants, each with its best load; what is as hard with the kit
 	// there is stands first, the rest in teaching order.
@@ -47,24 +48,24 @@ type Options struct {
 	Loads []Alternative `json:"loads"`
 }
 
-// OptionsFor lists what could stand in a lane of a slot: every variant of the
+// OptionsFor lists what could stand in a slot for a party: every variant of the
 // pattern and of its stand-ins that the kit can hold, with its best load, and every load
 // for the present variant; what would not be proposed comes with its faults. ok is false
-// when there is no such slot or lane.
-func OptionsFor(d circuit.Document, c plan.Context, slotID string, lane moves.Lane) (Options, bool) {
+// when there is no such slot or party.
+func OptionsFor(d circuit.Document, c plan.Context, slotID string, who people.Party) (Options, bool) {
 	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
 	c.Stock = c.Stock.Memoized()
 	i := d.Index(slotID)
-	li := slices.IndexFunc(c.Lanes, func(l plan.LaneSpec) bool { return l.Lane == lane })
-	if i < 0 || li < 0 {
+	at := slices.IndexFunc(c.Parties, func(p plan.Party) bool { return p.ID() == who })
+	if i < 0 || at < 0 {
 		return out, false
 	}
-	now, ok := d.Slots[i].Lanes[lane]
+	now, ok := d.Slots[i].Of(who, c.Parties[at].Lane)
 	if !ok {
 		return out, false
 	}
 	class := c.Class(d, nil)
-	o := optioner{d, c, i, c.Lanes[li], plan.Length(d, c), choice.For(class, c.Lanes[li].Party())}
+	o := optioner{d, c, i, c.Parties[at], plan.Length(d, c), choice.For(class, c.Parties[at].Judged())}
 	for _, p := range d.Slots[i].Pattern.StandIns() {
 		for _, v := range c.Library.OfPattern(p) {
 			if best, _, ok := o.judge.Best(v); ok && v.ID != now.Variant {
@@ -76,7 +77,7 @@ func OptionsFor(d circuit.Document, c plan.Context, slotID string, lane moves.La
 	if !ok {
 		return out, true
 	}
-	wish := choice.Usual(v, now.Hold, o.lane.Party())
+	wish := choice.Usual(v, now.Hold, o.who.Judged())
 	if total, known := c.Stock.Mass(now.Load); known && total > 0 {
 		wish.Load = total
 	}
@@ -113,7 +114,7 @@ type optioner struct {
 	d     circuit.Document
 	c     plan.Context
 	slot  int
-	lane  plan.LaneSpec
+	who   plan.Party
 	total measure.Span
 	judge *choice.Judge
 }
@@ -121,23 +122,18 @@ type optioner struct {
 // alternative turns a choice into an entry. Another load for the present variant
 // keeps what was set by hand: anchors, repetitions, tempo, sides.
 func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
-	s := o.d.Slots[o.slot]
-	users := room.PerWave(o.lane.People, s.Waves)
-	tally := room.Tally{}
-	for _, l := range o.c.Lanes {
-		if e, ok := s.Lanes[l.Lane]; ok && l.Lane != o.lane.Lane && l.People > 0 {
-			tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
-		}
-	}
 	e := plan.EntryFor(o.d.Format, o.judge, x)
 	if x.Variant.ID == now.Variant {
 		e.Tempo, e.Reps, e.Sides, e.Anchors = now.Tempo, now.Reps, now.Sides, append([]string{}, now.Anchors...)
 	} else if o.d.Rounds == 1 && e.Sides == scheme.ByRound {
 		e.Sides = scheme.Split
 	}
-	tally.Take(users, x.Load, e.Anchors)
 	next := o.d.Clone()
-	next.Slots[o.slot].Lanes[o.lane.Lane] = e
+	next.Slots[o.slot].Entries[o.who.ID()] = e
+	tally := room.Tally{}
+	for _, u := range o.c.Users(next.Slots[o.slot]) {
+		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
+	}
 	from, known := o.c.Library.Get(now.Variant)
 	if !known {
 		from = x.Variant
@@ -154,7 +150,7 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 		Lost:          some(lost),
 		Gained:        some(gained),
 		Check:         some(o.judge.Checks(x)),
-		Missing:       len(tally.Shorts(o.c.Stock)) > 0,
+		Missing:       !tally.Covered(o.c.Stock, next.Slots[o.slot].Waves),
 		Faults:        some(o.judge.Faults(x)),
 		Asks:          some(o.judge.Asks(x)),
 		Compared:      choice.Compares(from, x.Variant),
@@ -165,40 +161,40 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 func some[T any](in []T) []T { return append([]T{}, in...) }
 
 // NewSlot makes a slot for a pattern with the best entries the kit covers and an
-// id the document does not have yet. Where nothing may be proposed to a lane it takes
+// id the document does not have yet. Where nothing may be proposed to a party it takes
 // what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
 // hold nothing at all, or the pattern is banned.
 func NewSlot(d circuit.Document, c plan.Context, pattern moves.Pattern) (circuit.Slot, bool) {
 	c.Stock = c.Stock.Memoized()
 	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
 	x := b.composer(d.WorkMs)
-	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1, Lanes: map[moves.Lane]circuit.Entry{}}
-	if slices.Contains(d.Bans, string(pattern)) || len(x.lanes) == 0 {
+	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{}}
+	if slices.Contains(d.Bans, string(pattern)) || len(x.parties) == 0 {
 		return s, false
 	}
-	if cands, ok := x.laneCandidates(pattern); ok {
+	if cands, ok := x.allCandidates(pattern); ok {
 		for waves := 1; waves <= mostWaves; waves++ {
 			if got, ok := x.combine(cands, waves); ok {
-				s.Waves, s.Lanes, s.New = waves, got.entries, x.taught(got.entries)
+				s.Waves, s.Entries, s.New = waves, got.entries, x.taught(got.entries)
 				return s.SettledIn(d.Rounds), true
 			}
 		}
 	}
-	for _, l := range x.lanes {
-		e, ok := x.heldAtAll(pattern, l)
+	for _, p := range x.parties {
+		e, ok := x.heldAtAll(pattern, p)
 		if !ok {
 			return s, false
 		}
-		s.Lanes[l.Lane] = e
+		s.Entries[p.id] = e
 	}
-	s.New = x.taught(s.Lanes)
+	s.New = x.taught(s.Entries)
 	return s.SettledIn(d.Rounds), true
 }
 
-// heldAtAll finds what a lane could do for a pattern whatever is wrong with it: the
+// heldAtAll finds what a party could do for a pattern whatever is wrong with it: the
 // fewest faults, then the least cost.
-func (c *composer) heldAtAll(pattern moves.Pattern, l plan.LaneSpec) (best circuit.Entry, ok bool) {
-	j := c.judges[l.Lane]
+func (c *composer) heldAtAll(pattern moves.Pattern, p party) (best circuit.Entry, ok bool) {
+	j := c.judges[p.id]
 	faults, cost := 0, 0.0
 	for _, v := range c.Library.OfPattern(pattern) {
 		x, f, held := j.Best(v)

@@ -14,7 +14,9 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -41,15 +43,15 @@ func TestCombineEqualsTryingEverything(t *testing.T) {
 		pattern := rapid.SampledFrom([]moves.Pattern{moves.Squat, moves.Pull, moves.Lunge, moves.Hinge, moves.Bridge, moves.PushLevel}).Draw(t, "pattern")
 		waves := rapid.IntRange(1, 3).Draw(t, "waves")
 		c := b.composer(usualWork)
-		cands, ok := c.laneCandidates(pattern)
+		cands, ok := c.allCandidates(pattern)
 		require.True(t, ok)
 		got, found := c.combine(cands, waves)
 
 		best := math.Inf(1)
-		pick := make([]int, len(c.lanes))
+		pick := make([]int, len(c.parties))
 		for {
-			cost := c.aim.Wait * float64((waves-1)*len(c.lanes))
-			for i := range c.lanes {
+			cost := c.aim.Wait * float64((waves-1)*len(c.parties))
+			for i := range c.parties {
 				cost += cands[i][pick[i]].cost
 				for j := range i {
 					if cands[j][pick[j]].entry.Variant == cands[i][pick[i]].entry.Variant {
@@ -57,8 +59,19 @@ func TestCombineEqualsTryingEverything(t *testing.T) {
 					}
 				}
 			}
-			if _, apart, ok := c.allocate(cands, pick, waves); ok && cost+apart < best {
-				best = cost + apart
+			a := allocation{composer: c, cands: cands, waves: waves, tally: room.Tally{}}
+			fits := true
+			for i := range pick {
+				_, ok := a.take(i, cands[i][pick[i]])
+				fits = fits && ok
+				if !ok {
+					break
+				}
+			}
+			if fits {
+				if _, apart := a.entries(pick); cost+apart < best {
+					best = cost + apart
+				}
 			}
 			i := 0
 			for ; i < len(pick); i++ {
@@ -121,35 +134,35 @@ func TestAlternativesKeepTheirWord(t *testing.T) {
 		b := brief(hall, lanes(5, 5, 2), 60, format)
 		d := Propose(b).Document
 		// Something is set by hand: another load keeps it, another move does not.
-		e := d.Slots[1].Lanes[moves.Middle]
+		e := d.Slots[1].Entries["middle"]
 		e.Tempo, e.Reps = "3-1-3-0", 11
-		d.Slots[1].Lanes[moves.Middle] = e
+		d.Slots[1].Entries["middle"] = e
 		before := plan.Look(d, b.Context)
 		assert.Equal(t, before.TotalMs, plan.Length(d, b.Context))
 		for i, slot := range d.Slots {
 			for _, lane := range moves.Lanes {
-				o, ok := OptionsFor(d, b.Context, slot.ID, lane)
+				o, ok := OptionsFor(d, b.Context, slot.ID, people.OfLane(lane))
 				require.True(t, ok)
 				require.NotEmpty(t, o.Moves)
 				for _, a := range slices.Concat(o.Moves, o.Loads) {
 					keepsWord(t, b, d, before, i, lane, a)
 				}
 				for _, a := range o.Loads {
-					assert.Equal(t, slot.Lanes[lane].Tempo, a.Entry.Tempo)
-					assert.Equal(t, slot.Lanes[lane].Reps, a.Entry.Reps)
+					assert.Equal(t, slot.Entries[people.OfLane(lane)].Tempo, a.Entry.Tempo)
+					assert.Equal(t, slot.Entries[people.OfLane(lane)].Reps, a.Entry.Reps)
 				}
 			}
 		}
 	}
 	b := brief(hall, lanes(5, 5, 2), 45, circuit.Timed)
 	d := Propose(b).Document
-	_, ok := OptionsFor(d, b.Context, "nowhere", moves.Middle)
+	_, ok := OptionsFor(d, b.Context, "nowhere", "middle")
 	assert.False(t, ok)
 }
 
 func keepsWord(t *testing.T, b Brief, d circuit.Document, before plan.Plan, i int, lane moves.Lane, a Alternative) {
 	id := d.Slots[i].ID
-	next, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: id, Lane: lane, Entry: &a.Entry}}, b.Library)
+	next, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: id, Party: people.OfLane(lane), Entry: &a.Entry}}, b.Library)
 	require.NoError(t, err, a.Entry.Variant)
 	after := plan.Look(next, b.Context)
 	assert.Equal(t, after.TotalMs-before.TotalMs, a.DeltaMs, "%s in %s", a.Entry.Variant, id)
@@ -178,7 +191,7 @@ func TestExtremesBreakNoLimit(t *testing.T) {
 		for _, mass := range []measure.Mass{45_000, 70_000, 120_000, 160_000} {
 			for _, stature := range []measure.Length{1400, 1700, 2050} {
 				for _, lane := range moves.Lanes {
-					b := brief(stock, []plan.LaneSpec{{Lane: lane, People: 1, Body: mass, Stature: stature}}, 45, circuit.Timed)
+					b := brief(stock, []plan.Party{{Lane: lane, People: 1, Body: mass, Stature: stature}}, 45, circuit.Timed)
 					p := Propose(b)
 					require.True(t, p.Feasible, name)
 					look := checkProposal(t, b, p)

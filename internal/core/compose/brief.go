@@ -11,6 +11,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/why"
 )
@@ -25,6 +26,9 @@ type Brief struct {
 	Known []string
 	// Overruled is what the log says that the instructor sets aside.
 	Overruled []circuit.Overruled
+	// For are the participants who are given entries of their own; nobody where it is empty,
+	// and everybody does their lane's.
+	For []people.Party
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
@@ -41,9 +45,12 @@ type Proposal struct {
 
 // Bounds of the search (house).
 const (
-	bestPerLane = 10 // candidates of a lane that are combined
-	perVariant  = 2  // of them of one variant
-	mostWaves   = 3
+	bestPerParty = 10 // candidates of a party that are combined
+	perVariant   = 2  // of them of one variant
+	mostWaves    = 3
+	// mostTried is how many choices are looked at to combine the parties' candidates: with
+	// three parties it is never reached.
+	mostTried = 50_000
 	// worthDoing is what another place may cost a lane at most, so that nothing far too
 	// light is added to fill minutes.
 	worthDoing = 40.0
@@ -53,11 +60,11 @@ const (
 	endsEarly   = 5 * measure.Minute
 )
 
-// composer makes one proposal: a judge a lane, and the places looked at.
+// composer makes one proposal: the parties that entries are made for, each with its judge.
 type composer struct {
 	Brief
-	lanes  []plan.LaneSpec
-	judges map[moves.Lane]*choice.Judge
+	parties []party
+	judges  map[people.Party]*choice.Judge
 	// work is the interval that loads are reckoned for, works those that may
 	// fill the minutes.
 	work  measure.Span
@@ -65,17 +72,42 @@ type composer struct {
 	aim   Objective
 }
 
+// party is who entries are made for, and how many people do them.
+type party struct {
+	plan.Party
+	id people.Party
+	n  int
+}
+
+// asked lists whom entries are made for: the lanes, and of participants those that the
+// brief names; these do not do their lane's.
+func (b Brief) asked() []party {
+	var out []party
+	own := map[moves.Lane]int{}
+	for _, p := range b.Parties {
+		if p.Participant != "" && slices.Contains(b.For, p.ID()) {
+			own[p.Lane]++
+			out = append(out, party{p, p.ID(), 1})
+		}
+	}
+	for _, p := range slices.Backward(b.Parties) {
+		if n := p.People - own[p.Lane]; p.Participant == "" && n > 0 {
+			out = append([]party{{p, p.ID(), n}}, out...)
+		}
+	}
+	return out
+}
+
 func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 	if len(works) == 0 {
 		works = []measure.Span{work}
 	}
-	c := &composer{Brief: b, judges: map[moves.Lane]*choice.Judge{}, work: work, works: works, aim: House}
+	c := &composer{
+		Brief: b, parties: b.asked(), judges: map[people.Party]*choice.Judge{}, work: work, works: works, aim: House,
+	}
 	class := b.class(work)
-	for _, l := range b.Lanes {
-		if l.People > 0 {
-			c.lanes = append(c.lanes, l)
-			c.judges[l.Lane] = choice.For(class, l.Party())
-		}
+	for _, p := range c.parties {
+		c.judges[p.id] = choice.For(class, p.Judged())
 	}
 	return c
 }
@@ -88,10 +120,10 @@ func (b Brief) class(work measure.Span) choice.Class {
 	)
 }
 
-// Propose makes a circuit from places, for each the best combination of the lanes'
+// Propose makes a circuit from places, for each the best combination of the parties'
 // entries that the kit covers, and the rounds, work and rest that fit the minutes. The
 // same brief gives the same answer. The work is bounded by the places x 3 wave counts x
-// 10 candidates to the power of lanes.
+// mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
 	p, ok := b.composer(usualWork, tryWork...).propose()

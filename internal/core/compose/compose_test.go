@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
@@ -21,10 +22,10 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-func lanes(ground, middle, reach int) []plan.LaneSpec {
-	var out []plan.LaneSpec
+func lanes(ground, middle, reach int) []plan.Party {
+	var out []plan.Party
 	for i, n := range []int{ground, middle, reach} {
-		out = append(out, plan.LaneSpec{Lane: moves.Lanes[i], People: n, Body: 70000, Stature: 1700})
+		out = append(out, plan.Party{Lane: moves.Lanes[i], People: n, Body: 70000, Stature: 1700})
 	}
 	return out
 }
@@ -40,8 +41,8 @@ var hall = kit.Stock{Implements: []kit.Implement{
 	{ID: "trestle", Kind: kit.Table, Count: 1, Height: 740}, {ID: "band", Kind: kit.Band, Count: 6},
 }}
 
-func brief(s kit.Stock, l []plan.LaneSpec, minutes int, f circuit.Format, bans ...string) Brief {
-	return Brief{Context: plan.Context{Library: moves.Standard(), Stock: s, Lanes: l, Minutes: minutes, Past: progress.Past{Known: []string{progress.All}}}, Format: f, Bans: bans}
+func brief(s kit.Stock, l []plan.Party, minutes int, f circuit.Format, bans ...string) Brief {
+	return Brief{Context: plan.Context{Library: moves.Standard(), Stock: s, Parties: l, Minutes: minutes, Past: progress.Past{Known: []string{progress.All}}}, Format: f, Bans: bans}
 }
 
 // checkProposal asserts what every proposal promises.
@@ -168,11 +169,11 @@ func TestNothingFitsNamesWhatToRelax(t *testing.T) {
 func TestOverrideBeyondTheKitIsMarked(t *testing.T) {
 	b := brief(hall, lanes(5, 5, 2), 45, circuit.Timed)
 	d := Propose(b).Document
-	e := d.Slots[0].Lanes[moves.Middle]
+	e := d.Slots[0].Entries["middle"]
 	e.Variant, e.Hold, e.Load = "goblet-squat", "goblet", kit.Load{Kind: kit.Implements, Item: "kb20", Count: 1}
 	bare := e
 	bare.Variant, bare.Hold, bare.Load, bare.Anchors = "squat", "none", kit.Nothing, []string{}
-	d, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: "s1", Lane: moves.Middle, Entry: &e}, {Kind: circuit.SetEntry, SlotID: "s1", Lane: moves.Reach, Entry: &bare}}, b.Library)
+	d, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: "s1", Party: "middle", Entry: &e}, {Kind: circuit.SetEntry, SlotID: "s1", Party: "reach", Entry: &bare}}, b.Library)
 	require.NoError(t, err)
 	one := 1
 	d, _, err = circuit.Apply(d, []circuit.Op{{Kind: circuit.SetWaves, SlotID: "s1", Count: &one}}, b.Library)
@@ -191,7 +192,7 @@ func TestTakeHomeUsesTheCupboard(t *testing.T) {
 	d := Propose(brief(hall, lanes(5, 5, 2), 45, circuit.Timed)).Document
 	flat := kit.Stock{Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 24, Use: kit.Pack}, {ID: "can", Mass: 5200, Count: 1, Use: kit.Grip}},
 		Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 12000, Closed: true, Straps: true}}}
-	home := plan.Context{Library: moves.Standard(), Stock: flat, Lanes: []plan.LaneSpec{{Lane: moves.Middle, People: 1, Body: 64000, Stature: 1680}}, Minutes: 45}
+	home := plan.Context{Library: moves.Standard(), Stock: flat, Parties: []plan.Party{{Lane: moves.Middle, People: 1, Body: 64000, Stature: 1680}}, Minutes: 45}
 	out, _ := TakeHome(d, home)
 	require.NoError(t, out.Check(home.Library))
 	assert.Len(t, out.Slots, len(d.Slots))
@@ -255,13 +256,13 @@ func TestNeeds(t *testing.T) {
 	assert.Equal(t, []why.Code{why.NeedCircuit}, codes(nil, b.Context))
 	assert.Equal(t, []why.Code{why.NeedCircuit}, codes(&circuit.Document{}, b.Context))
 	late := b.Context
-	late.Lanes = lanes(4, 3, 2)
+	late.Parties = lanes(4, 3, 2)
 	assert.Contains(t, codes(&d, late), why.NeedLane)
 	short := b.Context
 	short.Minutes = 20
 	assert.Contains(t, codes(&d, short), why.FlagTooLong)
 	many := b.Context
-	many.Lanes = lanes(4, 30, 0)
+	many.Parties = lanes(4, 30, 0)
 	assert.Contains(t, codes(&d, many), why.FlagShort)
 	gone := b.Context
 	gone.Stock = kit.Stock{}
@@ -294,7 +295,12 @@ func plain(ids ...string) circuit.Document {
 		if v.Sides != moves.BothSides {
 			e.Sides = scheme.Split
 		}
-		d.Slots = append(d.Slots, circuit.Slot{ID: circuit.SlotID(i + 1), Pattern: v.Pattern, Waves: 1, Lanes: map[moves.Lane]circuit.Entry{moves.Middle: e}})
+		d.Slots = append(d.Slots, circuit.Slot{ID: circuit.SlotID(i + 1), Pattern: v.Pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": e}})
 	}
 	return d
+}
+
+func laneOf(p people.Party) (moves.Lane, string) {
+	l, _ := p.Lane()
+	return l, ""
 }

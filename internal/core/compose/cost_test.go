@@ -64,7 +64,7 @@ func TestClassCostsByHand(t *testing.T) {
 		squat := as("squat", "none", "2-0-2-0", 10, scheme.BothSides, dearer)
 		got, ok := c.combine([][]candidate{{swing}, {lunge, squat}}, 1)
 		require.True(t, ok)
-		assert.Equal(t, want, got.entries[moves.Reach].Variant, "%g dearer", dearer)
+		assert.Equal(t, want, got.entries["reach"].Variant, "%g dearer", dearer)
 	}
 	// A second wave makes half of each lane wait: 60 a lane.
 	once, _ := c.combine([][]candidate{{swing}, {swing}}, 1)

@@ -27,7 +27,7 @@ func crowded(rows int) Brief {
 	}
 	b := Brief{Context: plan.Context{Library: moves.Standard(), Stock: s, Minutes: 60}, Format: circuit.Timed}
 	for _, l := range moves.Lanes {
-		b.Lanes = append(b.Lanes, plan.LaneSpec{Lane: l, People: 5, Body: 70_000, Stature: 1700})
+		b.Parties = append(b.Parties, plan.Party{Lane: l, People: 5, Body: 70_000, Stature: 1700})
 	}
 	return b
 }

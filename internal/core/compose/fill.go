@@ -15,10 +15,10 @@ import (
 // shared (house).
 func (c *composer) mostRounds(d circuit.Document) int {
 	most := mostSets[moves.Reach]
-	for _, l := range c.lanes {
-		most = min(most, mostSets[l.Lane])
+	for _, p := range c.parties {
+		most = min(most, mostSets[p.Lane])
 		for _, s := range d.Slots {
-			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok && c.judges[l.Lane].Fresh(v) {
+			if v, ok := c.Library.Get(s.Entries[p.id].Variant); ok && c.judges[p.id].Fresh(v) {
 				most = min(most, mostFreshSets)
 			}
 		}
@@ -56,7 +56,7 @@ func (c *composer) lengthen(s state) state {
 		pl.extra = true
 		places, best := append(slices.Clone(s.places), pl), s
 		for n, option := range pl.options {
-			if option.total > worthDoing*float64(len(c.lanes)) {
+			if option.total > worthDoing*float64(len(c.parties)) {
 				continue
 			}
 			x := c.assemble(places, append(slices.Clone(s.choice), n))

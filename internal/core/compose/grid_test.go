@@ -18,6 +18,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
@@ -52,9 +53,9 @@ func gridBrief(r *rand.Rand) (b Brief, name string) {
 	}
 	sort.Strings(kits)
 	name = kits[r.IntN(len(kits))]
-	var ls []plan.LaneSpec
+	var ls []plan.Party
 	for _, l := range moves.Lanes {
-		ls = append(ls, plan.LaneSpec{Lane: l, People: []int{0, 1, 2, 4, 8}[r.IntN(5)], Body: measure.Mass(40+r.IntN(121)) * 1000, Stature: measure.Length(140+r.IntN(66)) * 10})
+		ls = append(ls, plan.Party{Lane: l, People: []int{0, 1, 2, 4, 8}[r.IntN(5)], Body: measure.Mass(40+r.IntN(121)) * 1000, Stature: measure.Length(140+r.IntN(66)) * 10})
 	}
 	if ls[0].People+ls[1].People+ls[2].People == 0 {
 		ls[r.IntN(3)].People = 1 + r.IntN(4)
@@ -73,7 +74,7 @@ func gridBrief(r *rand.Rand) (b Brief, name string) {
 // reckonBound works the bound of a body for a pattern anew, from the rules' own words
 // (house): so many times what the lane's mark asks of the reference body with the mark's
 // own starting load. Shares and marks are those of the rules of resistance.
-func reckonBound(l plan.LaneSpec, v *moves.Variant) (most float64, ok bool) {
+func reckonBound(l plan.Party, v *moves.Variant) (most float64, ok bool) {
 	at := func(ground, middle, reach float64) float64 {
 		return map[moves.Lane]float64{moves.Ground: ground, moves.Middle: middle, moves.Reach: reach}[l.Lane]
 	}
@@ -174,7 +175,7 @@ func TestGrid(t *testing.T) {
 func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 	known := len(b.Past.Known) > 0
 	most := 6
-	for _, l := range b.Lanes {
+	for _, l := range b.Parties {
 		if l.People > 0 {
 			most = min(most, map[moves.Lane]int{moves.Ground: 3, moves.Middle: 4, moves.Reach: 6}[l.Lane])
 		}
@@ -190,7 +191,7 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 	packed, parts := map[string]string{}, map[string]int{}
 	used := map[string]bool{}
 	for _, s := range p.Document.Slots {
-		for _, e := range s.Lanes {
+		for _, e := range s.Entries {
 			for _, u := range e.Load.Uses() {
 				used[u.ID] = true
 			}
@@ -214,10 +215,10 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 		said := slices.ContainsFunc(p.Notes, func(w why.Why) bool { return w.Code == why.NoteNotUsed && w.Terms[0].Text == i.ID })
 		g.when(i.Mass > 0 && !used[i.ID] && !said, "a weight not used without a word", i.ID)
 	}
-	for _, l := range b.Lanes {
+	for _, l := range b.Parties {
 		taught := map[string]bool{}
 		for _, s := range p.Document.Slots {
-			v, ok := b.Library.Get(s.Lanes[l.Lane].Variant)
+			v, ok := b.Library.Get(s.Entries[people.OfLane(l.Lane)].Variant)
 			if ok && l.People > 0 && !known && (v.Pattern.OfTheLegs() || v.Pattern == moves.WholeBody) {
 				taught[v.ID] = true
 			}
@@ -233,7 +234,7 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 // cell checks what holds for one lane's version of a slot.
 func (g *gridTally) cell(b Brief, d circuit.Document, look plan.Plan, s circuit.Slot, c plan.Cell) {
 	v, _ := b.Library.Get(c.Entry.Variant)
-	l := b.Lanes[slices.IndexFunc(b.Lanes, func(l plan.LaneSpec) bool { return l.Lane == c.Lane })]
+	l := b.Parties[slices.IndexFunc(b.Parties, func(l plan.Party) bool { return l.Lane == c.Lane })]
 	starting := len(b.Past.Known) == 0
 	has := func(code why.Code) bool {
 		return slices.ContainsFunc(look.Flags, func(f plan.Flag) bool {
@@ -351,16 +352,16 @@ func (g *gridTally) whys(v *moves.Variant, c plan.Cell) {
 }
 
 // harderFits tells whether a harder rung of the ladder, better loaded here, was allowed.
-func harderFits(b Brief, l plan.LaneSpec, v *moves.Variant, c plan.Cell, d circuit.Document) bool {
+func harderFits(b Brief, l plan.Party, v *moves.Variant, c plan.Cell, d circuit.Document) bool {
 	up, ok := b.Library.Above(v)
 	people := 0
-	for _, x := range b.Lanes {
+	for _, x := range b.Parties {
 		people += x.People
 	}
 	if !ok || up.Pattern != v.Pattern || people > 1 || len(b.Bans) > 0 || slices.Contains(circuit.Moves(d), up.ID) {
 		return false
 	}
-	j := b.Context.Judges(d)[l.Lane]
+	j := b.Context.Judges(d)[l.ID()]
 	j.Chosen = nil
 	for _, e := range j.Entries(up) {
 		r := j.Reckon(e, j.Reps(up))

@@ -8,21 +8,29 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/why"
 )
 
-// TakeHome gives a lane's version of every slot for one person in another place
+// TakeHome gives a party's version of every slot for one person in another place
 // with its own stock: the same variant where the cupboard serves it, else the best
 // substitute that is as hard, else the nearest of the pattern. Every container is packed
 // once. The document keeps the order and times.
 func TakeHome(d circuit.Document, home plan.Context) (circuit.Document, []why.Why) {
 	home.Stock = home.Stock.Memoized()
-	b := Brief{Context: home, Format: d.Format, Bans: d.Bans, Known: slices.Clone(d.Known), Overruled: d.Overruled}
+	b := Brief{
+		Context:   home,
+		Format:    d.Format,
+		Bans:      d.Bans,
+		Known:     slices.Clone(d.Known),
+		Overruled: d.Overruled,
+		For:       []people.Party{home.Parties[0].ID()},
+	}
 	// What was done in class is known at home; nobody is there to teach anything else.
-	for _, u := range circuit.Used(d) {
-		if u.Lane == home.Lanes[0].Lane && !slices.Contains(b.Known, u.Move) {
-			b.Known = append(b.Known, u.Move)
+	for _, s := range d.Slots {
+		if e, ok := s.Of(home.Parties[0].ID(), home.Parties[0].Lane); ok && !slices.Contains(b.Known, e.Variant) {
+			b.Known = append(b.Known, e.Variant)
 		}
 	}
 	out, notes := b.takeHome(d)
@@ -32,21 +40,21 @@ func TakeHome(d circuit.Document, home plan.Context) (circuit.Document, []why.Wh
 	})
 }
 
-// takeHome does slot by slot what the brief's only lane can do with its stock.
+// takeHome does slot by slot what the brief's only party can do with its stock.
 func (b Brief) takeHome(d circuit.Document) (circuit.Document, []why.Why) {
 	c := b.composer(d.WorkMs)
-	lane := c.lanes[0]
+	who := c.parties[0]
 	out := d.Clone()
 	out.Known, out.Slots = b.Known, []circuit.Slot{}
 	var notes []why.Why
 	for _, s := range d.Slots {
-		now := s.Lanes[lane.Lane]
-		e, swap, ok := c.atHome(now, s.Pattern, lane)
+		now, _ := s.Of(who.id, who.Lane)
+		e, swap, ok := c.atHome(now, s.Pattern, who)
 		if !ok {
 			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
 			continue
 		}
-		s.Waves, s.Lanes = 1, map[moves.Lane]circuit.Entry{lane.Lane: e}
+		s.Waves, s.Entries = 1, map[people.Party]circuit.Entry{who.id: e}
 		out.Slots = append(out.Slots, s.SettledIn(d.Rounds))
 		if e.Variant != now.Variant {
 			notes = append(notes, swap)
@@ -55,14 +63,14 @@ func (b Brief) takeHome(d circuit.Document) (circuit.Document, []why.Why) {
 	return out, notes
 }
 
-// atHome finds what stands at home for what a lane does in class, and says what it is
+// atHome finds what stands at home for what a party does in class, and says what it is
 // in place of; ok is false where there is nothing.
 func (c *composer) atHome(
 	now circuit.Entry,
 	pattern moves.Pattern,
-	lane plan.LaneSpec,
+	who party,
 ) (e circuit.Entry, swap why.Why, ok bool) {
-	j := c.judges[lane.Lane]
+	j := c.judges[who.id]
 	instead := func(to string) why.Why {
 		return why.Of(why.NoteHomeSwap, why.House, why.ID("from", now.Variant), why.ID("to", to))
 	}
@@ -70,7 +78,7 @@ func (c *composer) atHome(
 		if x, ok := keep(j, v); ok {
 			return plan.EntryFor(c.Format, j, x), swap, true
 		}
-		if x, ok := c.instead(v, now, lane); ok {
+		if x, ok := c.instead(v, now, who); ok {
 			swap = instead(x.Variant.ID)
 			swap.Terms = append(swap.Terms, why.Pct("resistance", measure.Round(x.ResistancePct, 1)))
 			return plan.EntryFor(c.Format, j, x.Entry), swap.With(x.Why), true
@@ -81,7 +89,7 @@ func (c *composer) atHome(
 		return e, swap, false
 	}
 	best := slices.MinFunc(pl.options, func(a, b combination) int { return cmp.Compare(a.total, b.total) })
-	e = best.entries[lane.Lane]
+	e = best.entries[who.id]
 	return e, instead(e.Variant), true
 }
 
@@ -105,11 +113,11 @@ func keep(j *choice.Judge, v *moves.Variant) (choice.Entry, bool) {
 	return best, found
 }
 
-// instead finds the best substitute of a place for what a lane does in class that is
+// instead finds the best substitute of a place for what a party does in class that is
 // as hard, mended where it must be.
-func (c *composer) instead(v *moves.Variant, now circuit.Entry, lane plan.LaneSpec) (choice.Substitute, bool) {
-	j := c.judges[lane.Lane]
-	for _, x := range choice.Substitutes(c.class(c.work), choice.Usual(v, now.Hold, lane.Party()), homeOptions) {
+func (c *composer) instead(v *moves.Variant, now circuit.Entry, who party) (choice.Substitute, bool) {
+	j := c.judges[who.id]
+	for _, x := range choice.Substitutes(c.class(c.work), choice.Usual(v, now.Hold, who.Judged()), homeOptions) {
 		// What is as hard as the class's set may still be over what this move begins with.
 		if x.Compared && x.LeftPct >= -homeShort && j.Allowed(x.Entry) {
 			return x, true

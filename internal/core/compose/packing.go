@@ -7,7 +7,7 @@ import (
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
-	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/why"
 )
@@ -22,7 +22,7 @@ func (b Brief) packOnce(p Proposal) Proposal {
 	return p
 }
 
-// packedOnce has every container packed once: where lanes or slots would have it packed
+// packedOnce has every container packed once: where parties or slots would have it packed
 // as several loads, the single load is taken with which making the document again comes
 // out cheapest, or none. It is said beside the notes of the document that is taken.
 func (b Brief) packedOnce(
@@ -72,13 +72,13 @@ const (
 )
 
 // packings are the loads that a container may be packed as for a whole session: those
-// that a document uses, then for each slot and lane the one that would be best there, of
+// that a document uses, then for each slot and party the one that would be best there, of
 // everything and of what nobody has in hand.
 func (b Brief) packings(d circuit.Document, container string, used []kit.Option) []kit.Option {
 	out := slices.Clone(used)
 	inHand := map[string]bool{}
 	for _, s := range d.Slots {
-		for _, e := range s.Lanes {
+		for _, e := range s.Entries {
 			for _, u := range e.Load.Uses() {
 				inHand[u.ID] = inHand[u.ID] || e.Load.Container == ""
 			}
@@ -88,11 +88,11 @@ func (b Brief) packings(d circuit.Document, container string, used []kit.Option)
 	rest.Stock = b.Stock.WithoutObjects(inHand)
 	for _, c := range []*composer{rest.composer(d.WorkMs), b.composer(d.WorkMs)} {
 		for _, s := range d.Slots {
-			for _, l := range c.lanes {
+			for _, p := range c.parties {
 				if len(out) >= max(mostPackings, len(used)) {
 					return out
 				}
-				cands := c.candidates(s.Pattern, l)
+				cands := c.candidates(s.Pattern, p)
 				i := slices.IndexFunc(
 					cands,
 					func(x candidate) bool { return x.entry.Load.Kind == kit.Made && x.entry.Load.Container == container },
@@ -123,8 +123,8 @@ func (x candidate) likePacked(o kit.Option) bool {
 // none.
 func (b Brief) packedAs(d circuit.Document, container string) kit.Option {
 	for _, s := range d.Slots {
-		for _, l := range moves.Lanes {
-			if e := s.Lanes[l]; e.Load.Kind == kit.Made && e.Load.Container == container {
+		for _, p := range people.Parties(s.Entries) {
+			if e := s.Entries[p]; e.Load.Kind == kit.Made && e.Load.Container == container {
 				total, _ := b.Stock.Mass(e.Load)
 				return kit.Option{Load: e.Load, Total: total}
 			}
@@ -140,16 +140,14 @@ func (b Brief) repacked(d circuit.Document, done []string) (container string, lo
 	by := map[string][]kit.Option{}
 	needs, loose := map[string]int{}, map[string]int{}
 	for _, s := range d.Slots {
-		inHand := map[string]int{}
-		for _, l := range b.Lanes {
-			load := s.Lanes[l.Lane].Load
-			if l.People == 0 || load.Kind == kit.None || load.Kind == kit.Implements {
+		inHand := room.Tally{}
+		for _, u := range b.Users(s) {
+			load := u.Entry.Load
+			if load.Kind == kit.None || load.Kind == kit.Implements {
 				continue
 			}
 			if load.Container == "" {
-				for _, u := range load.Uses() {
-					inHand[u.ID] += u.Count * room.PerWave(l.People, s.Waves)
-				}
+				inHand.Take(u.N, load, nil)
 				continue
 			}
 			total, _ := b.Stock.Mass(load)
@@ -160,7 +158,7 @@ func (b Brief) repacked(d circuit.Document, done []string) (container string, lo
 				}
 			}
 		}
-		for id, n := range inHand {
+		for id, n := range inHand.AtOnce(s.Waves) {
 			loose[id] = max(loose[id], n)
 		}
 	}
@@ -183,10 +181,10 @@ func (b Brief) repacked(d circuit.Document, done []string) (container string, lo
 func (b Brief) cost(d circuit.Document) float64 {
 	sum := 0.0
 	c := b.composer(d.WorkMs)
-	for _, l := range c.lanes {
+	for _, p := range c.parties {
 		for _, s := range d.Slots {
-			if x, ok := b.ChoiceOf(s.Lanes[l.Lane]); ok {
-				sum += choice.Total(c.judges[l.Lane].Cost(x))
+			if x, ok := b.ChoiceOf(s.Entries[p.id]); ok {
+				sum += choice.Total(c.judges[p.id].Cost(x))
 			}
 		}
 	}

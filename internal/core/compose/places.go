@@ -9,7 +9,9 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/room"
 )
 
 // place is one slot to be: its patterns and what could stand there.
@@ -20,11 +22,11 @@ type place struct {
 	extra bool
 }
 
-// combination is one way to fill a place: every lane's entry in so many waves.
+// combination is one way to fill a place: every party's entry in so many waves.
 type combination struct {
 	pattern moves.Pattern
 	waves   int
-	entries map[moves.Lane]circuit.Entry
+	entries map[people.Party]circuit.Entry
 	cost    Cost
 	total   float64
 }
@@ -34,7 +36,7 @@ type combination struct {
 func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
 	pl := place{patterns: patterns}
 	for _, pattern := range patterns {
-		cands, ok := c.laneCandidates(pattern)
+		cands, ok := c.allCandidates(pattern)
 		if !ok {
 			continue
 		}
@@ -63,7 +65,7 @@ func (c *composer) patternAgo(p moves.Pattern) int {
 }
 
 // legs gives the candidates of a leg pattern as they are, and where both kinds are
-// there for every lane, those on one leg and those on two.
+// there for every party, those on one leg and those on two.
 func (c *composer) legs(p moves.Pattern, cands [][]candidate) [][][]candidate {
 	out := [][][]candidate{cands}
 	if p != moves.Hinge && p != moves.Bridge && p != moves.Squat {
@@ -88,7 +90,7 @@ func (c *composer) legs(p moves.Pattern, cands [][]candidate) [][][]candidate {
 	return out
 }
 
-// candidate is an entry that a lane may be given, with the ways its supports may be
+// candidate is an entry that a party may be given, with the ways its supports may be
 // chosen.
 type candidate struct {
 	entry choice.Entry
@@ -98,10 +100,10 @@ type candidate struct {
 	cost, turn float64
 }
 
-// candidates lists what a lane may do for a pattern, the best first. Of those as good as
+// candidates lists what a party may do for a pattern, the best first. Of those as good as
 // the best the one longest not used comes first.
-func (c *composer) candidates(pattern moves.Pattern, l plan.LaneSpec) []candidate {
-	j := c.judges[l.Lane]
+func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
+	j := c.judges[p.id]
 	var out []candidate
 	for _, v := range c.Library.OfPattern(pattern) {
 		byLoad := len(out)
@@ -133,7 +135,7 @@ func (c *composer) candidates(pattern moves.Pattern, l plan.LaneSpec) []candidat
 		if out[i].cost > best+c.aim.AsGood {
 			break
 		}
-		ago := c.Past.ClassesAgo(l.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
+		ago := j.Past.ClassesAgo(p.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
 		if ago == 0 {
 			ago = len(c.Past.Last) + 1
 		}
@@ -160,7 +162,7 @@ func shortlist(cs []candidate) []candidate {
 	bare := false
 	for _, x := range cs {
 		needsNone := x.entry.Load.Kind == kit.None && len(x.entry.Variant.Needs) == 0
-		if (len(out) >= bestPerLane || n[x.entry.Variant] >= perVariant) && (bare || !needsNone) {
+		if (len(out) >= bestPerParty || n[x.entry.Variant] >= perVariant) && (bare || !needsNone) {
 			continue
 		}
 		n[x.entry.Variant]++
@@ -170,36 +172,43 @@ func shortlist(cs []candidate) []candidate {
 	return out
 }
 
-// laneCandidates lists the candidates of every lane; ok is false when one of them finds
+// allCandidates lists the candidates of every party; ok is false when one of them finds
 // nothing or the pattern is banned.
-func (c *composer) laneCandidates(pattern moves.Pattern) (cands [][]candidate, ok bool) {
+func (c *composer) allCandidates(pattern moves.Pattern) (cands [][]candidate, ok bool) {
 	if slices.Contains(c.Bans, string(pattern)) {
 		return nil, false
 	}
-	for _, l := range c.lanes {
-		x := c.candidates(pattern, l)
+	for _, p := range c.parties {
+		x := c.candidates(pattern, p)
 		if len(x) == 0 {
 			return nil, false
 		}
 		cands = append(cands, x)
 	}
-	return cands, len(c.lanes) > 0
+	return cands, len(c.parties) > 0
 }
 
-// combine finds the cheapest combination of the lanes' candidates that the kit
+// combine finds the cheapest combination of the parties' candidates that the kit
 // covers in every wave. Lanes doing the same variant cost a little, so that each
-// has its own where the kit allows.
+// has its own where the kit allows. It ends after mostTried choices with the best found.
 func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 	best := combination{waves: waves, total: math.Inf(1)}
-	pick := make([]int, len(c.lanes))
-	wait := c.aim.Wait * float64((waves-1)*len(c.lanes))
+	pick := make([]int, len(cands))
+	wait := c.aim.Wait * float64((waves-1)*len(cands))
+	// What the parties still to come cost at the least.
+	least := make([]float64, len(cands)+1)
+	for i := len(cands) - 1; i >= 0; i-- {
+		least[i] = least[i+1] + slices.MinFunc(cands[i], func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) }).cost
+	}
+	a := allocation{composer: c, cands: cands, waves: waves, tally: room.Tally{}}
+	tried := 0
 	var walk func(i int, cost float64)
 	walk = func(i int, cost float64) {
-		if cost >= best.total {
+		if cost+least[i] >= best.total {
 			return
 		}
-		if i == len(c.lanes) {
-			if entries, apart, ok := c.allocate(cands, pick, waves); ok && cost+apart < best.total {
+		if i == len(cands) {
+			if entries, apart := a.entries(pick); cost+apart < best.total {
 				best.total, best.entries = cost+apart, entries
 				best.cost = c.costOf(cands, pick)
 				best.cost[Apart], best.cost[Waits] = apart, wait
@@ -207,32 +216,41 @@ func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 			return
 		}
 		for n, x := range cands[i] {
-			extra := 0.0
-			for k := range i {
-				if cands[k][pick[k]].entry.Variant == x.entry.Variant {
-					extra += c.aim.Same
-				}
+			if tried++; tried > mostTried {
+				return
+			}
+			way, ok := a.take(i, x)
+			if !ok {
+				continue
 			}
 			pick[i] = n
-			walk(i+1, cost+x.cost+extra)
+			walk(i+1, cost+x.cost+c.sameAs(cands, pick, i))
+			a.giveBack(i, x, way)
 		}
 	}
 	walk(0, wait)
 	return best, !math.IsInf(best.total, 1)
 }
 
-// costOf says what the lanes' choices cost by themselves and for being the same.
+// sameAs is what it costs that earlier lanes chose the same as the ith party.
+func (c *composer) sameAs(cands [][]candidate, pick []int, i int) float64 {
+	cost := 0.0
+	for k := range i {
+		if c.parties[k].Lane != c.parties[i].Lane && cands[k][pick[k]].entry.Variant == cands[i][pick[i]].entry.Variant {
+			cost += c.aim.Same
+		}
+	}
+	return cost
+}
+
+// costOf says what the parties' choices cost by themselves and for being the same.
 func (c *composer) costOf(cands [][]candidate, pick []int) Cost {
 	var cost Cost
 	for i := range cands {
 		x := cands[i][pick[i]]
 		cost[Entries] += x.cost - x.turn
 		cost[Turns] += x.turn
-		for k := range i {
-			if cands[k][pick[k]].entry.Variant == x.entry.Variant {
-				cost[Same] += c.aim.Same
-			}
-		}
+		cost[Same] += c.sameAs(cands, pick, i)
 	}
 	return cost
 }

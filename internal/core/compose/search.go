@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
-	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
@@ -91,7 +91,7 @@ func (c *composer) fewest(places []place, s state) state {
 }
 
 // assemble builds the document for a choice and fills the minutes; its cost is infinite
-// where it does not fit, or would teach a lane more than it takes in.
+// where it does not fit, or would teach somebody more than they take in.
 func (c *composer) assemble(places []place, pick []int) state {
 	s := state{places: places, choice: slices.Clone(pick), total: math.Inf(1)}
 	d := circuit.Document{
@@ -118,7 +118,7 @@ func (c *composer) assemble(places []place, pick []int) state {
 		x := pl.options[pick[i]]
 		cost = cost.Plus(x.cost)
 		d.Slots = append(d.Slots, circuit.Slot{
-			Pattern: x.pattern, Waves: x.waves, Lanes: x.entries, New: c.taught(x.entries),
+			Pattern: x.pattern, Waves: x.waves, Entries: x.entries, New: c.taught(x.entries),
 		})
 	}
 	cost[Few] = c.aim.Few * float64(max(0, c.aim.LeastSlots-len(d.Slots)))
@@ -138,17 +138,17 @@ func (c *composer) assemble(places []place, pick []int) state {
 	return s
 }
 
-// taught tells whether some lane must be taught its move.
-func (c *composer) taught(entries map[moves.Lane]circuit.Entry) bool {
-	for _, l := range c.lanes {
-		if v, ok := c.Library.Get(entries[l.Lane].Variant); ok && c.judges[l.Lane].Taught(v) {
+// taught tells whether some party must be taught its move.
+func (c *composer) taught(entries map[people.Party]circuit.Entry) bool {
+	for _, p := range c.parties {
+		if v, ok := c.Library.Get(entries[p.id].Variant); ok && c.judges[p.id].Taught(v) {
 			return true
 		}
 	}
 	return false
 }
 
-// MostTaught is how many moves a lane is taught in a class: three, two under a quarter
+// MostTaught is how many moves a party is taught in a class: three, two under a quarter
 // of an hour, one more for each 20 minutes over 45 (house).
 func MostTaught(minutes int) int {
 	switch {
@@ -160,13 +160,13 @@ func MostTaught(minutes int) int {
 	return 3 + (minutes-45)/20
 }
 
-// overTaught tells whether some lane would have to be taught more moves than it takes
+// overTaught tells whether some party would have to be taught more moves than it takes
 // in. A squat and a hinge come first in a first class.
 func (c *composer) overTaught(d circuit.Document) bool {
-	for _, l := range c.lanes {
+	for _, p := range c.parties {
 		n := map[string]bool{}
 		for _, s := range d.Slots {
-			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok && c.judges[l.Lane].Taught(v) {
+			if v, ok := c.Library.Get(s.Entries[p.id].Variant); ok && c.judges[p.id].Taught(v) {
 				n[v.ID] = true
 			}
 		}

@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
@@ -25,7 +26,7 @@ func series(b Brief, n int) (out []circuit.Document) {
 	for range n {
 		p := Propose(b)
 		out = append(out, p.Document)
-		b.Past.Last = append([][]progress.Used{circuit.Used(p.Document)}, b.Past.Last...)
+		b.Past.Last = append([][]progress.Used{p.Document.UsedBy(laneOf)}, b.Past.Last...)
 		b.Past.Last = b.Past.Last[:min(len(b.Past.Last), progress.LastClasses)]
 		b.Past.Day += 7
 	}
@@ -34,12 +35,12 @@ func series(b Brief, n int) (out []circuit.Document) {
 
 // asGood lists the moves of a pattern whose best entry costs a lane within two points of
 // the best there is, for the interval of a document.
-func asGood(b Brief, d circuit.Document, l plan.LaneSpec, p moves.Pattern) (out []string) {
+func asGood(b Brief, d circuit.Document, l plan.Party, p moves.Pattern) (out []string) {
 	class := choice.Class{Library: b.Library, Stock: b.Stock, Past: progress.Past{Known: b.Past.Known}}
 	if d.Format == circuit.Timed {
 		class.Work = d.WorkMs
 	}
-	j := choice.For(class, l.Party())
+	j := choice.For(class, l.Judged())
 	cost, best := map[string]float64{}, math.Inf(1)
 	for _, v := range b.Library.OfPattern(p) {
 		for _, e := range j.Entries(v) {
@@ -70,19 +71,19 @@ func TestEightClassesRotate(t *testing.T) {
 	for _, format := range []circuit.Format{circuit.Timed, circuit.Reps} {
 		b := brief(plenty, lanes(3, 4, 2), 45, format)
 		times, orders, firsts := map[moves.Pattern]int{}, map[string]bool{}, map[string]bool{}
-		seen := map[moves.Lane]map[string]bool{moves.Ground: {}, moves.Middle: {}, moves.Reach: {}}
+		seen := map[people.Party]map[string]bool{"ground": {}, "middle": {}, "reach": {}}
 		docs := series(b, 8)
 		for _, d := range docs {
 			order := ""
 			for _, s := range d.Slots {
 				order += string(s.Pattern) + " "
 				times[s.Pattern]++
-				for l, e := range s.Lanes {
+				for l, e := range s.Entries {
 					seen[l][e.Variant] = true
 				}
 			}
 			orders[order] = true
-			e := d.Slots[0].Lanes[moves.Reach]
+			e := d.Slots[0].Entries["reach"]
 			firsts[e.Variant+" "+e.Tempo] = true
 		}
 		assert.Greater(t, len(orders), 1, "the order changes")
@@ -91,7 +92,7 @@ func TestEightClassesRotate(t *testing.T) {
 		assert.Positive(t, times[moves.Lunge])
 		good := 0
 		for p, n := range times {
-			for _, l := range b.Lanes {
+			for _, l := range b.Parties {
 				// What is as good in every class, whatever its interval.
 				ids := asGood(b, docs[0], l, p)
 				for _, d := range docs {
@@ -100,7 +101,7 @@ func TestEightClassesRotate(t *testing.T) {
 				}
 				for _, id := range ids {
 					good++
-					assert.True(t, seen[l.Lane][id] || len(ids) > n, "%s, %s, %s %d times: %s never came", format, l.Lane, p, n, id)
+					assert.True(t, seen[l.ID()][id] || len(ids) > n, "%s, %s, %s %d times: %s never came", format, l.Lane, p, n, id)
 				}
 			}
 		}
@@ -120,12 +121,12 @@ func TestLogBindsProposals(t *testing.T) {
 	}
 	loaded := func() circuit.Entry {
 		for _, s := range first.Slots {
-			if e := s.Lanes[moves.Middle]; e.Load.Kind == kit.Implements && e.Load.Item == "kb12" {
+			if e := s.Entries["middle"]; e.Load.Kind == kit.Implements && e.Load.Item == "kb12" {
 				return e
 			}
 		}
 		for _, s := range first.Slots {
-			if e := s.Lanes[moves.Middle]; e.Load.Kind == kit.Implements {
+			if e := s.Entries["middle"]; e.Load.Kind == kit.Implements {
 				return e
 			}
 		}
@@ -140,7 +141,7 @@ func TestLogBindsProposals(t *testing.T) {
 	p := Propose(b)
 	look := plan.Look(p.Document, b.Context)
 	for i, s := range p.Document.Slots {
-		if e := s.Lanes[moves.Middle]; e.Variant == loaded.Variant {
+		if e := s.Entries["middle"]; e.Variant == loaded.Variant {
 			cell := look.Slots[i].Cells[0]
 			assert.Less(t, cell.LoadG, was, "form went: the next lighter load")
 			require.NotNil(t, cell.Log)
@@ -153,7 +154,7 @@ func TestLogBindsProposals(t *testing.T) {
 	b.Past.Lines = []progress.Line{line(14, loaded, was, 10, 10, progress.Joint, "knee"), line(7, loaded, was, 10, 10, progress.Joint, "knee")}
 	p = Propose(b)
 	for _, s := range p.Document.Slots {
-		assert.NotEqual(t, loaded.Variant, s.Lanes[moves.Middle].Variant)
+		assert.NotEqual(t, loaded.Variant, s.Entries["middle"].Variant)
 	}
 	edited, _, err := circuit.Apply(first, nil, b.Library)
 	require.NoError(t, err)
@@ -162,7 +163,7 @@ func TestLogBindsProposals(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(plan.Needs(&edited, plan.Look(edited, b.Context), b.Context), func(w why.Why) bool { return w.Code == why.AdviceOffPlan }), "and Today counts it as undone")
 	counts := plan.CountDecisions(plan.Decisions(first, b.Context))
 	assert.Contains(t, counts, plan.Count{Advice: progress.OffPlan, N: 1})
-	b.Overruled = []circuit.Overruled{{Lane: moves.Middle, What: loaded.Variant}}
+	b.Overruled = []circuit.Overruled{{Party: "middle", What: loaded.Variant}}
 	first.Overruled = b.Overruled
 	assert.False(t, slices.ContainsFunc(plan.Look(first, b.Context).Flags, func(f plan.Flag) bool { return f.Why.Code == why.AdviceOffPlan && f.Wrong }), "overruled")
 	assert.Empty(t, plan.CountDecisions(plan.Decisions(first, b.Context)))
@@ -183,7 +184,7 @@ func TestOwnMovesWithoutALane(t *testing.T) {
 	b.Library = lib
 	for range 8 {
 		for _, s := range series(b, 1)[0].Slots {
-			for _, e := range s.Lanes {
+			for _, e := range s.Entries {
 				assert.NotEqual(t, "own-squat", e.Variant)
 			}
 		}
@@ -210,9 +211,9 @@ func TestEditsDrawBrokenLimits(t *testing.T) {
 				d := plain.Clone()
 				d.Bans = []string{string(limit)}
 				b := brief(hall, lanes(0, 3, 0), 45, circuit.Timed)
-				e := s.Lanes[moves.Middle]
+				e := s.Entries["middle"]
 				e.Variant, e.Hold, e.Load, e.Anchors = v.ID, v.Holds[0], kit.Nothing, []string{}
-				d.Slots[i].Lanes[moves.Middle] = e
+				d.Slots[i].Entries["middle"] = e
 				drawn := slices.ContainsFunc(plan.Look(d, b.Context).Slots[i].Cells[0].Faults, func(w why.Why) bool { return w.Code == why.FaultLimit })
 				want := slices.ContainsFunc(parts, func(p moves.LimitID) bool { return v.Breaks(p, 0, true) })
 				assert.Equal(t, want, drawn, "%s under %s", v.ID, limit)

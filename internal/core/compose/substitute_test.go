@@ -13,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
@@ -38,7 +39,7 @@ func TestTakeHomeFromAnyCupboard(t *testing.T) {
 		d := Propose(brief(hall, lanes(5, 5, 2), 45, format)).Document
 		for name, stock := range flats {
 			for _, lane := range moves.Lanes {
-				home := plan.Context{Library: moves.Standard(), Stock: stock, Lanes: []plan.LaneSpec{{Lane: lane, People: 1, Body: plan.DefaultBody, Stature: plan.DefaultStature}}, Minutes: 45}
+				home := plan.Context{Library: moves.Standard(), Stock: stock, Parties: []plan.Party{{Lane: lane, People: 1, Body: plan.DefaultBody, Stature: plan.DefaultStature}}, Minutes: 45}
 				out, notes := TakeHome(d, home)
 				what := fmt.Sprintf("%s %s %s", format, name, lane)
 				require.NoError(t, out.Check(home.Library), what)
@@ -60,7 +61,7 @@ func TestTakeHomeFromAnyCupboard(t *testing.T) {
 					assert.Empty(t, s.Cells[0].Faults, "%s: nothing that is not allowed goes home: %s", what, e.Variant)
 					assert.False(t, s.Cells[0].Unknown, what)
 					v, _ := home.Library.Get(e.Variant)
-					was := byID[s.ID].Lanes[lane].Variant
+					was := byID[s.ID].Entries[people.OfLane(lane)].Variant
 					assert.True(t, e.Variant == was || swapped[e.Variant], "%s: %s in place of %s is said", what, e.Variant, was)
 					if e.Load.Kind == kit.Made {
 						assert.False(t, v.Overhead || v.OverFace || v.Ballistic, what)
@@ -93,8 +94,8 @@ func TestAlternativesSayWhatIsLost(t *testing.T) {
 	for i, s := range d.Slots {
 		if s.Pattern == moves.Hinge {
 			v, _ := b.Library.Get("romanian-deadlift")
-			d.Slots[i].Lanes[moves.Middle] = circuit.Entry{Variant: v.ID, Hold: "hung-one", Load: kit.Load{Kind: kit.Implements, Item: "kb16", Count: 1}, Anchors: []string{}, Reps: 10, Tempo: v.Tempo, Sides: scheme.BothSides}
-			o, ok := OptionsFor(d, b.Context, s.ID, moves.Middle)
+			d.Slots[i].Entries["middle"] = circuit.Entry{Variant: v.ID, Hold: "hung-one", Load: kit.Load{Kind: kit.Implements, Item: "kb16", Count: 1}, Anchors: []string{}, Reps: 10, Tempo: v.Tempo, Sides: scheme.BothSides}
+			o, ok := OptionsFor(d, b.Context, s.ID, "middle")
 			require.True(t, ok)
 			wish := choice.Usual(v, "hung-one", choice.Party{Lane: moves.Middle, Body: plan.DefaultBody, Stature: plan.DefaultStature})
 			wish.Load = 16_000

@@ -11,17 +11,14 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// unused says of every weight that no slot uses why that is: too few for a lane, too
+// unused says of every weight that no slot uses why that is: too few for a party, too
 // heavy or too light for what its people do here, or that others come nearer.
 func (b Brief) unused(d circuit.Document) []why.Why {
 	var out []why.Why
 	c := b.composer(d.WorkMs)
 	for _, i := range b.Stock.Implements {
 		if i.Mass == 0 || slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
-			return slices.ContainsFunc(moves.Lanes, func(l moves.Lane) bool {
-				e, ok := s.Lanes[l]
-				return ok && e.Load.Item == i.ID
-			})
+			return uses(s, i.ID)
 		}) {
 			continue
 		}
@@ -29,6 +26,15 @@ func (b Brief) unused(d circuit.Document) []why.Why {
 			why.ID("reason", c.whyUnused(i)), why.N("pieces", i.Pieces())))
 	}
 	return out
+}
+
+func uses(s circuit.Slot, item string) bool {
+	for _, e := range s.Entries {
+		if e.Load.Item == item {
+			return true
+		}
+	}
+	return false
 }
 
 // Reasons why a weight is not used.
@@ -41,11 +47,11 @@ const (
 
 func (c *composer) whyUnused(i kit.Implement) string {
 	reason := noMove
-	for _, l := range c.lanes {
-		j := c.judges[l.Lane]
+	for _, p := range c.parties {
+		j := c.judges[p.id]
 		for _, patterns := range template {
-			for _, p := range patterns {
-				for _, v := range c.Library.OfPattern(p) {
+			for _, pattern := range patterns {
+				for _, v := range c.Library.OfPattern(pattern) {
 					for _, id := range v.Holds {
 						h, _ := moves.HoldOf(id)
 						load := kit.Load{Kind: kit.Implements, Item: i.ID, Count: h.Count}
@@ -62,7 +68,7 @@ func (c *composer) whyUnused(i kit.Implement) string {
 						case slices.ContainsFunc(faults, func(w why.Why) bool { return w.Code == why.FaultOver || w.Code == why.FaultCeiling }) && reason == noMove:
 							reason = tooHeavy
 						case slices.ContainsFunc(faults, func(w why.Why) bool { return w.Code != why.FaultNoSupport }):
-						case i.Pieces() < h.Count*l.People:
+						case i.Pieces() < h.Count*p.n:
 							if reason != nearer {
 								reason = tooFew
 							}

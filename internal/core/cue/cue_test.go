@@ -11,6 +11,8 @@ import (
 	"pgregory.net/rapid"
 
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 )
 
@@ -23,8 +25,8 @@ func small() Plan {
 			{Waves: 1, Work: 40_000, Rest: 20_000, Learn: 20_000}, {Waves: 2, Work: 40_000, HandOver: 5000, Learn: 20_000},
 		}},
 		Slots: []Slot{
-			{ID: "a", Parts: []Part{{Lane: "ground", Variant: "split-squat", Work: 40_000, Sides: split}, {Lane: "reach", Variant: "squat", Work: 30_000}}},
-			{ID: "b", Parts: []Part{{Lane: "ground", Variant: "push-up", Work: 40_000}, {Lane: "reach", Variant: "push-up", Work: 40_000}}},
+			{ID: "a", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "split-squat", Work: 40_000, Sides: split}, {Party: "reach", Lane: moves.Reach, Variant: "squat", Work: 30_000}}},
+			{ID: "b", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "push-up", Work: 40_000}, {Party: "reach", Lane: moves.Reach, Variant: "push-up", Work: 40_000}}},
 		},
 	}
 }
@@ -34,12 +36,12 @@ func small() Plan {
 func TestUnrollByHand(t *testing.T) {
 	o := Unroll(small())
 	assert.EqualValues(t, 820_000, o.Total)
-	byLane := map[string]int64{}
+	byLane := map[people.Party]int64{}
 	for _, e := range o.Events {
-		assert.Equal(t, byLane[e.Lane], e.From, "no gap in %s", e.Lane)
-		byLane[e.Lane] = e.Until
+		assert.Equal(t, byLane[e.Party], e.From, "no gap in %s", e.Party)
+		byLane[e.Party] = e.Until
 	}
-	assert.Equal(t, map[string]int64{"ground": o.Total, "reach": o.Total}, byLane)
+	assert.Equal(t, map[people.Party]int64{"ground": o.Total, "reach": o.Total}, byLane)
 	var sides []scheme.Side
 	for _, e := range o.Events {
 		if e.Lane == "ground" && e.Slot == "a" && e.Round == 1 && e.Kind == scheme.Work {

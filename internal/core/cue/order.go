@@ -3,22 +3,27 @@
 package cue
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 )
 
-// Part is how one lane works through a slot's interval.
+// Part is how one party works through a slot's interval.
 type Part struct {
-	Lane    string
+	Party   people.Party
+	Lane    moves.Lane
 	Variant string
-	// Work is the lane's own time, at most the slot's.
+	// Work is the party's own time, at most the slot's.
 	Work measure.Span
 	// Sides gives, for each round, which side or sides are worked: Both for one
 	// event, Left or Right for a whole interval on that side, or a split.
 	Sides []scheme.SideCall
 }
 
-// Slot is one place in the order, as its lanes work through it.
+// Slot is one place in the order, as its parties work through it.
 type Slot struct {
 	ID    string
 	Parts []Part
@@ -45,9 +50,10 @@ type Block struct {
 	Drill string `json:"drill,omitempty"`
 }
 
-// Event is a stretch of one lane's class.
+// Event is a stretch of one party's class.
 type Event struct {
-	Lane string `json:"lane"`
+	Party people.Party `json:"party"`
+	Lane  moves.Lane   `json:"lane"`
 	Block
 	Variant string      `json:"variant,omitempty"`
 	Side    scheme.Side `json:"side,omitempty"`
@@ -55,7 +61,7 @@ type Event struct {
 	Next scheme.Side `json:"next,omitempty"`
 }
 
-// Order is a running order: blocks for the class and events for each lane, both
+// Order is a running order: blocks for the class and events for each party, both
 // without gaps and in order of time.
 type Order struct {
 	Total  int64   `json:"totalMs"`
@@ -64,7 +70,7 @@ type Order struct {
 }
 
 // Unroll lays a plan out in time. The cost is linear in rounds, slots and
-// lanes.
+// parties.
 func Unroll(p Plan) Order {
 	o := Order{Blocks: []Block{}, Events: []Event{}}
 	for _, s := range p.Class.Stretches() {
@@ -79,7 +85,7 @@ func Unroll(p Plan) Order {
 		}
 		o.Blocks = append(o.Blocks, b)
 	}
-	o.lanes(p)
+	o.parties(p)
 	return o
 }
 
@@ -107,34 +113,43 @@ func drilled(prep Block, drills []string) []Block {
 	return out
 }
 
-func (o *Order) lanes(p Plan) {
-	parts := map[string]map[string]Part{}
-	var lanes []string
+// parties lays every party's work into the blocks. Who has no part of their own in a slot
+// does their lane's.
+func (o *Order) parties(p Plan) {
+	type place struct {
+		party people.Party
+		slot  string
+	}
+	parts := map[place]Part{}
+	var all []Part
 	for _, s := range p.Slots {
 		for _, part := range s.Parts {
-			if parts[part.Lane] == nil {
-				parts[part.Lane] = map[string]Part{}
-				lanes = append(lanes, part.Lane)
+			if !slices.ContainsFunc(all, func(x Part) bool { return x.Party == part.Party }) {
+				all = append(all, part)
 			}
-			parts[part.Lane][s.ID] = part
+			parts[place{part.Party, s.ID}] = part
 		}
 	}
-	for _, lane := range lanes {
+	for _, who := range all {
 		for _, b := range o.Blocks {
-			part, ok := parts[lane][b.Slot]
+			part, ok := parts[place{who.Party, b.Slot}]
 			if !ok {
-				o.Events = append(o.Events, Event{Lane: lane, Block: b})
+				part, ok = parts[place{people.OfLane(who.Lane), b.Slot}]
+			}
+			if !ok {
+				o.Events = append(o.Events, Event{Party: who.Party, Lane: who.Lane, Block: b})
 				continue
 			}
+			part.Party = who.Party
 			o.Events = append(o.Events, part.events(b)...)
 		}
 	}
 }
 
-// events lays one lane's work into a block: the first side, the change, the
+// events lays one party's work into a block: the first side, the change, the
 // second, and rest for whoever has finished before the block ends.
 func (p Part) events(b Block) []Event {
-	e := Event{Lane: p.Lane, Block: b, Variant: p.Variant}
+	e := Event{Party: p.Party, Lane: p.Lane, Block: b, Variant: p.Variant}
 	if b.Kind != scheme.Work {
 		return []Event{e}
 	}

@@ -17,12 +17,12 @@ func sortedKeys[V any](m map[string]V) []string {
 	return keys
 }
 
-// most answers a question about a slot by the lanes' variants: yes when at
+// most answers a question about a slot by the parties' variants: yes when at
 // least half of them say so.
 func most(s circuit.Slot, c Context, is func(*moves.Variant) bool) bool {
 	yes, all := 0, 0
-	for _, l := range c.Lanes {
-		if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok && l.People > 0 {
+	for _, u := range c.Users(s) {
+		if v, ok := c.Library.Get(u.Entry.Variant); ok {
 			all++
 			if is(v) {
 				yes++

@@ -9,18 +9,18 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// beside finds the easier move that stands beside a lane's for whoever asks: of its
+// beside finds the easier move that stands beside a party's for whoever asks: of its
 // pattern, one that asks less of the joints that hurt, or as much without a load.
-func beside(d circuit.Document, c Context, l LaneSpec, v *moves.Variant, joints []string) *Beside {
+func beside(d circuit.Document, c Context, p Party, v *moves.Variant, joints []string) *Beside {
 	class := c.Class(d, nil)
 	for _, x := range joints {
 		class.Bans = append(slices.Clone(class.Bans), string(moves.Mild(x)))
 	}
-	j := choice.For(class, l.Party())
+	j := choice.For(class, p.Judged())
 	var best *Beside
 	cost := 0.0
-	for _, p := range v.Pattern.StandIns() {
-		for _, x := range c.Library.OfPattern(p) {
+	for _, pattern := range v.Pattern.StandIns() {
+		for _, x := range c.Library.OfPattern(pattern) {
 			if x.ID == v.ID || easier(x, v, joints) > 0 {
 				continue
 			}

@@ -7,12 +7,14 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 )
 
-// Decided is what the log says of a lane's move for the next class.
+// Decided is what the log says of a party's move for the next class.
 type Decided struct {
+	Party  people.Party    `json:"party"`
 	Lane   moves.Lane      `json:"lane"`
 	Move   string          `json:"move"`
 	Advice progress.Advice `json:"advice"`
@@ -29,15 +31,15 @@ type Decided struct {
 	Why       why.Why `json:"why"`
 }
 
-// Decisions lists what the log says of every lane's moves for a document, pain first.
+// Decisions lists what the log says of every party's moves for a document, pain first.
 func Decisions(d circuit.Document, c Context) []Decided {
 	out := []Decided{}
 	class := c.Class(d, nil)
-	for _, l := range c.Lanes {
-		if l.People == 0 {
+	for _, l := range c.Parties {
+		if l.People == 0 || l.Participant != "" && !d.Names(l.ID()) {
 			continue
 		}
-		j := choice.For(class, l.Party())
+		j := choice.For(class, l.Judged())
 		hurt := map[string]bool{}
 		for _, h := range j.Hurts() {
 			advice := progress.StopMove
@@ -46,6 +48,7 @@ func Decisions(d circuit.Document, c Context) []Decided {
 			}
 			hurt[h.Move] = true
 			out = append(out, Decided{
+				Party:     l.ID(),
 				Lane:      l.Lane,
 				Move:      h.Move,
 				Advice:    advice,
@@ -57,6 +60,7 @@ func Decisions(d circuit.Document, c Context) []Decided {
 		for _, x := range j.Decisions() {
 			if !hurt[x.Move] {
 				out = append(out, Decided{
+					Party:     l.ID(),
 					Lane:      l.Lane,
 					Move:      x.Move,
 					Advice:    x.Advice,
@@ -85,7 +89,7 @@ func (x Decided) concerns(d circuit.Document) bool {
 		return x.Advice != progress.Lighter && x.Advice != progress.StartAgain
 	}
 	return slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
-		e, ok := s.Lanes[x.Lane]
+		e, ok := s.Of(x.Party, x.Lane)
 		return ok && (e.Variant == x.Move || e.Variant == x.To)
 	})
 }

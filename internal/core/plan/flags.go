@@ -8,12 +8,13 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
 
 // flags lists what is worth a look, in the order of the slots.
-func flags(p Plan, d circuit.Document, c Context, judges map[moves.Lane]*choice.Judge) []Flag {
+func flags(p Plan, d circuit.Document, c Context, judges map[people.Party]*choice.Judge) []Flag {
 	out := []Flag{}
 	add := func(slot string, w why.Why) { out = append(out, Flag{Slot: slot, Why: w}) }
 	if p.SlackMs < 0 {
@@ -42,7 +43,7 @@ func flags(p Plan, d circuit.Document, c Context, judges map[moves.Lane]*choice.
 				why.N("present", x.Present)))
 		}
 		for _, cell := range p.Slots[i].Cells {
-			lane := why.ID("lane", string(cell.Lane))
+			lane := why.ID("lane", string(cell.Party))
 			for _, w := range cell.Faults {
 				w.Terms = append([]why.Term{lane}, w.Terms...)
 				out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
@@ -72,7 +73,7 @@ var mustCover = [][]moves.Pattern{
 
 // uncovered lists the patterns that are missing, not those that were banned or that a
 // limit takes away, nor what a first class leaves for the next.
-func uncovered(d circuit.Document, c Context, judges map[moves.Lane]*choice.Judge) []moves.Pattern {
+func uncovered(d circuit.Document, c Context, judges map[people.Party]*choice.Judge) []moves.Pattern {
 	var out []moves.Pattern
 	for _, any := range mustCover {
 		trained := slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
@@ -89,7 +90,7 @@ func uncovered(d circuit.Document, c Context, judges map[moves.Lane]*choice.Judg
 
 // excused tells whether patterns are missing for a reason that is known: banned, left by
 // the limits with nothing that may be given, or new to a lane that is still starting out.
-func excused(d circuit.Document, any []moves.Pattern, judges map[moves.Lane]*choice.Judge) bool {
+func excused(d circuit.Document, any []moves.Pattern, judges map[people.Party]*choice.Judge) bool {
 	if slices.ContainsFunc(any, func(p moves.Pattern) bool { return slices.Contains(d.Bans, string(p)) }) ||
 		StartingIn(judges, any) {
 		return true
@@ -124,8 +125,8 @@ func Repacked(d circuit.Document) []string {
 	as := map[string]kit.Load{}
 	var out []string
 	for _, s := range d.Slots {
-		for _, lane := range moves.Lanes {
-			l := s.Lanes[lane].Load
+		for _, party := range people.Parties(s.Entries) {
+			l := s.Entries[party].Load
 			if l.Kind != kit.Made || l.Container == "" {
 				continue
 			}
@@ -178,17 +179,20 @@ func flagCell(cell Cell, s circuit.Slot, d circuit.Document, c Context, add func
 	}
 }
 
-// SharedLink names what two slots running tire in some lane; empty for nothing.
+// SharedLink names what two slots running tire in somebody; empty for nothing.
 func SharedLink(a, b circuit.Slot, c Context) string {
-	for _, l := range c.Lanes {
-		va, oka := c.Library.Get(a.Lanes[l.Lane].Variant)
-		vb, okb := c.Library.Get(b.Lanes[l.Lane].Variant)
-		if !oka || !okb || l.People == 0 {
+	for _, p := range c.Parties {
+		ea, _ := a.Of(p.ID(), p.Lane)
+		eb, _ := b.Of(p.ID(), p.Lane)
+		va, oka := c.Library.Get(ea.Variant)
+		vb, okb := c.Library.Get(eb.Variant)
+		if !oka || !okb || p.People == 0 {
 			continue
 		}
 		for _, link := range va.WeakLinks {
 			if link == "grip" &&
-				(a.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(va.Needs, "table") || b.Lanes[l.Lane].Hold == moves.NoLoad && !slices.Contains(vb.Needs, "table")) {
+				(ea.Hold == moves.NoLoad && !slices.Contains(va.Needs, "table") ||
+					eb.Hold == moves.NoLoad && !slices.Contains(vb.Needs, "table")) {
 				continue // the grip tires only where something is held
 			}
 			if slices.Contains(vb.WeakLinks, link) {
@@ -210,7 +214,7 @@ const (
 
 // StartingIn tells whether some lane is in its first sessions of some of the patterns, so
 // that a class leaves them for the next.
-func StartingIn(judges map[moves.Lane]*choice.Judge, patterns []moves.Pattern) bool {
+func StartingIn(judges map[people.Party]*choice.Judge, patterns []moves.Pattern) bool {
 	for _, j := range judges {
 		for _, p := range patterns {
 			if all := j.Library.OfPattern(p); len(all) > 0 && j.Starting(all[0]) {

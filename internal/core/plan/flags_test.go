@@ -8,22 +8,23 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
 
-func lanes(ground, middle, reach int) []LaneSpec {
-	var out []LaneSpec
+func lanes(ground, middle, reach int) []Party {
+	var out []Party
 	for i, n := range []int{ground, middle, reach} {
-		out = append(out, LaneSpec{Lane: moves.Lanes[i], People: n, Body: DefaultBody, Stature: DefaultStature})
+		out = append(out, Party{Lane: moves.Lanes[i], People: n, Body: DefaultBody, Stature: DefaultStature})
 	}
 	return out
 }
 
 // known is a class of people who know every move, in an empty room.
-func known(lanes []LaneSpec) Context {
-	return Context{Library: moves.Standard(), Lanes: lanes, Minutes: 45, Past: progress.Past{Known: []string{progress.All}}}
+func known(lanes []Party) Context {
+	return Context{Library: moves.Standard(), Parties: lanes, Minutes: 45, Past: progress.Past{Known: []string{progress.All}}}
 }
 
 // plain makes a document of one lane from variants without a load.
@@ -35,7 +36,7 @@ func plain(ids ...string) circuit.Document {
 		if v.Sides != moves.BothSides {
 			e.Sides = scheme.Split
 		}
-		d.Slots = append(d.Slots, circuit.Slot{ID: circuit.SlotID(i + 1), Pattern: v.Pattern, Waves: 1, Lanes: map[moves.Lane]circuit.Entry{moves.Middle: e}})
+		d.Slots = append(d.Slots, circuit.Slot{ID: circuit.SlotID(i + 1), Pattern: v.Pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": e}})
 	}
 	return d
 }
@@ -62,9 +63,9 @@ func TestFlagsReference(t *testing.T) {
 		"a bench that is not named": {plain("rear-foot-raised-split-squat"), "s1", why.FaultNoSupport, true},
 		"one-sided taken as two-sided": {func() circuit.Document {
 			d := plain("split-squat")
-			e := d.Slots[0].Lanes[moves.Middle]
+			e := d.Slots[0].Entries["middle"]
 			e.Sides = scheme.BothSides
-			d.Slots[0].Lanes[moves.Middle] = e
+			d.Slots[0].Entries["middle"] = e
 			return d
 		}(), "s1", why.FlagSides, true},
 		"not one repetition": {func() circuit.Document { d := plain("paused-goblet-squat"); d.WorkMs = 9000; return d }(), "s1", why.FlagNoRep, true},
@@ -86,8 +87,8 @@ func TestBalanceByHand(t *testing.T) {
 	d := plain("squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "reach-and-thread", "hip-hinge")
 	assert.Equal(t, []Beam{{"push", "pull", 1, 1, false}, {"front", "back", 2, 2, false}, {"two-legs", "one-leg", 3, 1, false}, {"straight", "sideways", 5, 2, false}}, Look(d, c).Balance)
 	// Where one of two lanes stands on one leg, half of the class does: that is enough.
-	c.Lanes = lanes(2, 2, 0)
-	d.Slots[0].Lanes[moves.Ground] = plain("supported-split-squat").Slots[0].Lanes[moves.Middle]
+	c.Parties = lanes(2, 2, 0)
+	d.Slots[0].Entries["ground"] = plain("supported-split-squat").Slots[0].Entries["middle"]
 	assert.Equal(t, Beam{"two-legs", "one-leg", 2, 2, false}, Look(d, c).Balance[2])
 }
 

@@ -18,11 +18,11 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 	if p.SlackMs < 0 {
 		needs = append(needs, why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
-	for _, l := range c.Lanes {
-		if slices.ContainsFunc(
-			d.Slots,
-			func(s circuit.Slot) bool { _, ok := s.Lanes[l.Lane]; return l.People > 0 && !ok },
-		) {
+	for _, l := range c.Parties {
+		if l.Participant == "" && l.People > 0 && slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+			_, ok := s.Entries[l.ID()]
+			return !ok
+		}) {
 			needs = append(needs, why.Of(why.NeedLane, why.Arithmetic, why.ID("lane", string(l.Lane))))
 		}
 	}
@@ -34,7 +34,7 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 		for _, c := range s.Cells {
 			if c.Unknown {
 				needs = append(needs, why.Of(why.NeedKitGone, why.Arithmetic, why.ID("pattern", string(s.Pattern)),
-					why.ID("lane", string(c.Lane))))
+					why.ID("lane", string(c.Party))))
 			}
 		}
 	}

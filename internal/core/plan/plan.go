@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"cmp"
 	"slices"
 
 	"nimbleanvil/internal/core/body"
@@ -12,20 +13,34 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
 
-// LaneSpec is who a lane is computed for. Without named people that is 70 kg and
-// 170 cm, which every why says; what bears a body is then judged for more.
-type LaneSpec struct {
-	Lane        moves.Lane
+// Party is who entries are for: a lane with the people in it, or a participant who may
+// have entries of their own. Without named people a lane is 70 kg and 170 cm, which every
+// why says; what bears a body is then judged for more.
+type Party struct {
+	Lane moves.Lane
+	// Participant is the id of one in this class, Who the person that they are, both empty
+	// for a lane.
+	Participant, Who string
+	// People of a lane, those participants included.
 	People      int
 	Body        measure.Mass
 	Stature     measure.Length
 	BodyUnknown bool
+}
+
+// ID is how documents name the party.
+func (p Party) ID() people.Party {
+	if p.Participant != "" {
+		return people.Party(p.Participant)
+	}
+	return people.OfLane(p.Lane)
 }
 
 // DefaultBody and DefaultStature are whom a lane without named people is computed
@@ -35,21 +50,22 @@ const (
 	DefaultStature measure.Length = 1700
 )
 
-// Party is who the judge sees in a lane.
-func (l LaneSpec) Party() choice.Party {
-	return choice.Party{Lane: l.Lane, Body: l.Body, Stature: l.Stature, BodyUnknown: l.BodyUnknown}
+// Judged is who the judge sees in a party.
+func (p Party) Judged() choice.Party {
+	return choice.Party{Lane: p.Lane, Who: p.Who, Body: p.Body, Stature: p.Stature, BodyUnknown: p.BodyUnknown}
 }
 
-// Neighbours fills in what ladder and place offer a lane's history of a move.
-func (l LaneSpec) Neighbours(c Context, history *progress.Case) {
-	choice.For(choice.Class{Library: c.Library, Stock: c.Stock}, l.Party()).Neighbours(history)
+// Neighbours fills in what ladder and place offer a party's history of a move.
+func (p Party) Neighbours(c Context, history *progress.Case) {
+	choice.For(choice.Class{Library: c.Library, Stock: c.Stock}, p.Judged()).Neighbours(history)
 }
 
 // Context is what a document is looked at against.
 type Context struct {
 	Library *moves.Library
 	Stock   kit.Stock
-	Lanes   []LaneSpec
+	// Parties are the lanes from Ground up, and the participants of the class.
+	Parties []Party
 	Minutes int
 	// Past is what earlier classes of the group say.
 	Past progress.Past
@@ -63,7 +79,8 @@ func (c Context) Class(d circuit.Document, chosen []string) choice.Class {
 	past.Known = append(slices.Clone(past.Known), d.Known...)
 	past.Overruled = slices.Clone(past.Overruled)
 	for _, o := range d.Overruled {
-		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: o.Lane, What: o.What})
+		lane, who := c.whose(o.Party)
+		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: lane, Who: who, What: o.What})
 	}
 	class := choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
 	if d.Format == circuit.Timed {
@@ -72,16 +89,61 @@ func (c Context) Class(d circuit.Document, chosen []string) choice.Class {
 	return class
 }
 
-// Judges makes the judge of every lane for a document as it stands: its moves are there
-// because somebody wanted them.
-func (c Context) Judges(d circuit.Document) map[moves.Lane]*choice.Judge {
-	class := c.Class(d, circuit.Moves(d))
-	out := map[moves.Lane]*choice.Judge{}
-	for _, l := range c.Lanes {
-		if l.People > 0 {
-			out[l.Lane] = choice.For(class, l.Party())
+// whose is the lane of a party, and of a participant the person.
+func (c Context) whose(id people.Party) (moves.Lane, string) {
+	if lane, ok := id.Lane(); ok {
+		return lane, ""
+	}
+	for _, p := range c.Parties {
+		if p.ID() == id {
+			return p.Lane, cmp.Or(p.Who, p.Participant)
 		}
 	}
+	return "", string(id)
+}
+
+// Judges makes the judge of every party for a document as it stands: its moves are there
+// because somebody wanted them.
+func (c Context) Judges(d circuit.Document) map[people.Party]*choice.Judge {
+	class := c.Class(d, circuit.Moves(d))
+	out := map[people.Party]*choice.Judge{}
+	for _, p := range c.Parties {
+		if p.People > 0 && (p.Participant == "" || d.Names(p.ID())) {
+			out[p.ID()] = choice.For(class, p.Judged())
+		}
+	}
+	return out
+}
+
+// User is a party that has an entry in a slot, and how many people do it.
+type User struct {
+	Party
+	Entry circuit.Entry
+	N     int
+}
+
+// Users lists who does what in a slot, lane by lane: a participant with an entry of their
+// own does not do the lane's.
+func (c Context) Users(s circuit.Slot) []User {
+	own := map[moves.Lane]int{}
+	for _, p := range c.Parties {
+		if _, ok := s.Entries[p.ID()]; ok && p.Participant != "" {
+			own[p.Lane]++
+		}
+	}
+	var out []User
+	for _, p := range c.Parties {
+		n := p.People
+		if p.Participant == "" {
+			n -= own[p.Lane]
+		}
+		if e, ok := s.Entries[p.ID()]; ok && n > 0 {
+			out = append(out, User{p, e, n})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b User) int {
+		return cmp.Compare(slices.Index(moves.Lanes, a.Lane), slices.Index(moves.Lanes, b.Lane))
+	})
 	return out
 }
 
@@ -127,8 +189,10 @@ type SlotPlan struct {
 	Shorts  []Short       `json:"shorts"`
 }
 
-// Cell is one lane's version of a slot with its numbers.
+// Cell is one party's version of a slot with its numbers.
 type Cell struct {
+	// Party is the lane, or a participant of it with an entry of their own.
+	Party       people.Party  `json:"party"`
 	Lane        moves.Lane    `json:"lane"`
 	People      int           `json:"people"`
 	Entry       circuit.Entry `json:"entry"`
@@ -230,7 +294,7 @@ func Look(d circuit.Document, c Context) Plan {
 }
 
 func lookSlot(
-	d circuit.Document, s circuit.Slot, times scheme.Slot, c Context, judges map[moves.Lane]*choice.Judge,
+	d circuit.Document, s circuit.Slot, times scheme.Slot, c Context, judges map[people.Party]*choice.Judge,
 ) SlotPlan {
 	waves := measure.Span(s.Waves)
 	sp := SlotPlan{
@@ -244,15 +308,11 @@ func lookSlot(
 		Shorts:  []Short{},
 	}
 	tally := room.Tally{}
-	for _, l := range c.Lanes {
-		e, ok := s.Lanes[l.Lane]
-		if !ok || l.People == 0 {
-			continue
-		}
-		tally.Take(room.PerWave(l.People, s.Waves), e.Load, e.Anchors)
-		sp.Cells = append(sp.Cells, lookCell(d, e, l, c, judges[l.Lane]))
+	for _, u := range c.Users(s) {
+		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
+		sp.Cells = append(sp.Cells, lookCell(d, u, c, judges[u.ID()]))
 	}
-	for _, x := range tally.Shorts(c.Stock) {
+	for _, x := range tally.Shorts(c.Stock, s.Waves) {
 		sp.Shorts = append(sp.Shorts, Short(x))
 		for i := range sp.Cells {
 			sp.Cells[i].Missing = sp.Cells[i].Missing || sp.Cells[i].uses(x.Item)
@@ -261,21 +321,22 @@ func lookSlot(
 	return sp
 }
 
-// parts are what each lane does in the slot's interval.
+// parts are what each party does in the slot's interval.
 func (sp SlotPlan) parts(d circuit.Document) []cue.Part {
 	var out []cue.Part
 	for _, c := range sp.Cells {
 		set := setOf(d, c.Entry)
-		out = append(out, cue.Part{Lane: string(c.Lane), Variant: c.Entry.Variant, Work: set.Work, Sides: set.Calls})
+		out = append(out, cue.Part{Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, Work: set.Work, Sides: set.Calls})
 	}
 	return out
 }
 
-func lookCell(d circuit.Document, e circuit.Entry, l LaneSpec, c Context, j *choice.Judge) Cell {
-	set := setOf(d, e)
+func lookCell(d circuit.Document, u User, c Context, j *choice.Judge) Cell {
+	e, set := u.Entry, setOf(d, u.Entry)
 	cell := Cell{
-		Lane:     l.Lane,
-		People:   l.People,
+		Party:    u.ID(),
+		Lane:     u.Lane,
+		People:   u.N,
 		Entry:    e,
 		PerSide:  set.PerSide,
 		Reps:     set.Reps,
@@ -319,7 +380,7 @@ func lookCell(d circuit.Document, e circuit.Entry, l LaneSpec, c Context, j *cho
 		cell.Log = &dec.Why
 	}
 	if joints := j.Beside(v); joints != nil {
-		cell.Beside = beside(d, c, l, v, joints)
+		cell.Beside = beside(d, c, u.Party, v, joints)
 	}
 	return cell
 }
@@ -363,19 +424,19 @@ func (c Cell) uses(item string) bool {
 }
 
 // restBetween gives the rest before the next slot: the planned one, or the
-// longest change-over of any lane where that is longer.
+// longest change-over of any party where that is longer.
 func restBetween(d circuit.Document, a, b circuit.Slot, c Context) (measure.Span, bool, why.Why) {
 	longest := measure.Span(-1)
 	var reason why.Why
-	for _, l := range c.Lanes {
-		ea, oka := a.Lanes[l.Lane]
-		eb, okb := b.Lanes[l.Lane]
-		if !oka || !okb || l.People == 0 {
+	for _, p := range c.Parties {
+		ea, oka := a.Of(p.ID(), p.Lane)
+		eb, okb := b.Of(p.ID(), p.Lane)
+		if !oka || !okb || p.People == 0 {
 			continue
 		}
 		if long, w := ChangeOver(ea, eb, c.Library); long > longest {
 			longest, reason = long, w
-			reason.Terms = append([]why.Term{why.ID("lane", string(l.Lane))}, reason.Terms...)
+			reason.Terms = append([]why.Term{why.ID("lane", string(p.ID()))}, reason.Terms...)
 		}
 	}
 	if longest > d.RestMs {
@@ -399,15 +460,15 @@ func whyTotal(p Plan, times scheme.Times) why.Why {
 func pressure(p Plan, d circuit.Document, c Context) []Pressure {
 	used := map[string][]int{}
 	for i, s := range d.Slots {
+		tally := room.Tally{}
 		for _, cell := range p.Slots[i].Cells {
-			t := room.Tally{}
-			t.Take(room.PerWave(cell.People, s.Waves), cell.Entry.Load, cell.Entry.Anchors)
-			for id, n := range t {
-				if used[id] == nil {
-					used[id] = make([]int, len(d.Slots))
-				}
-				used[id][i] += n
+			tally.Take(cell.People, cell.Entry.Load, cell.Entry.Anchors)
+		}
+		for id, n := range tally.AtOnce(s.Waves) {
+			if used[id] == nil {
+				used[id] = make([]int, len(d.Slots))
 			}
+			used[id][i] = n
 		}
 	}
 	out := []Pressure{}

@@ -20,8 +20,8 @@ func (c Context) spared(d circuit.Document, v *moves.Variant) bool {
 func PrepMoves(d circuit.Document, c Context) []string {
 	asked := map[string]int{}
 	for _, s := range d.Slots {
-		for _, l := range c.Lanes {
-			if v, ok := c.Library.Get(s.Lanes[l.Lane].Variant); ok {
+		for _, p := range c.Parties {
+			if v, ok := c.Library.Get(s.Entries[p.ID()].Variant); ok {
 				for _, j := range v.Joints() {
 					asked[j]++
 				}

@@ -23,10 +23,8 @@ func Class(d circuit.Document, c Context) scheme.Class {
 	}
 	for i, s := range d.Slots {
 		x := scheme.Slot{Learn: learnTime(s, c.Library), Waves: s.Waves, HandOver: scheme.BetweenWaves}
-		for _, l := range c.Lanes {
-			if e, ok := s.Lanes[l.Lane]; ok && l.People > 0 {
-				x.Work = max(x.Work, setOf(d, e).Work)
-			}
+		for _, u := range c.Users(s) {
+			x.Work = max(x.Work, setOf(d, u.Entry).Work)
 		}
 		if i < len(d.Slots)-1 {
 			x.Rest, _, _ = restBetween(d, s, d.Slots[i+1], c)
@@ -42,7 +40,7 @@ func Length(d circuit.Document, c Context) measure.Span { return Class(d, c).Tim
 // learnTime is the time a slot's move is shown and tried before the clock.
 func learnTime(s circuit.Slot, lib *moves.Library) measure.Span {
 	var sets []scheme.Move
-	for _, e := range s.Lanes {
+	for _, e := range s.Entries {
 		if v, ok := lib.Get(e.Variant); ok {
 			sets = append(sets, scheme.Move{Sides: v.SideCount(), Tempo: e.ReadTempo()})
 		}
@@ -75,7 +73,7 @@ func whySet(d circuit.Document, e circuit.Entry, s scheme.SetTime) why.Why {
 		why.Ms("slack", int64(s.Slack)), why.ID("sides", string(e.Sides)))
 }
 
-// ChangeOver is the time one lane needs from one entry to the next: another
+// ChangeOver is the time a party needs from one entry to the next: another
 // implement, another hold, kneeling, floor, the way to a bench, strap or pad
 // (house; the parts add up).
 func ChangeOver(a, b circuit.Entry, lib *moves.Library) (measure.Span, why.Why) {

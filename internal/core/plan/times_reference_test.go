@@ -10,6 +10,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 )
 
@@ -53,9 +54,9 @@ func TestFramesReference(t *testing.T) {
 		assert.Equal(t, want[0]*measure.Second, scheme.PrepTime(minutes), "%d min", minutes)
 		assert.Equal(t, want[1]*measure.Second, scheme.CloseTime(minutes), "%d min", minutes)
 	}
-	s := circuit.Slot{New: true, Lanes: map[moves.Lane]circuit.Entry{
-		moves.Ground: {Variant: "squat", Tempo: "2-0-2-0"},       // 5 x 4 = 20 s
-		moves.Middle: {Variant: "split-squat", Tempo: "2-0-2-0"}, // 2 x 5 x 4 + 5 = 45 s
+	s := circuit.Slot{New: true, Entries: map[people.Party]circuit.Entry{
+		"ground": {Variant: "squat", Tempo: "2-0-2-0"},       // 5 x 4 = 20 s
+		"middle": {Variant: "split-squat", Tempo: "2-0-2-0"}, // 2 x 5 x 4 + 5 = 45 s
 	}}
 	assert.Equal(t, (90+45)*measure.Second, learnTime(s, moves.Standard()))
 	s.New = false
@@ -99,9 +100,9 @@ func TestPlanTimesByHand(t *testing.T) {
 	e := circuit.Entry{Variant: "squat", Hold: "none", Load: kit.Nothing, Reps: 10, Tempo: "2-0-2-0", Sides: scheme.BothSides}
 	lunge := circuit.Entry{Variant: "split-squat", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-2-0", Sides: scheme.Split}
 	d := circuit.Document{V: 1, Format: circuit.Timed, LeadInMs: 10_000, WorkMs: 40_000, RestMs: 20_000, Rounds: 2, RoundRestMs: 60_000, Slots: []circuit.Slot{
-		{ID: "a", Pattern: moves.Squat, Waves: 1, Lanes: map[moves.Lane]circuit.Entry{moves.Middle: e}},
-		{ID: "b", Pattern: moves.Lunge, Waves: 2, Lanes: map[moves.Lane]circuit.Entry{moves.Middle: lunge}}}}
-	c := Context{Library: moves.Standard(), Lanes: lanes(0, 4, 0), Minutes: 45}
+		{ID: "a", Pattern: moves.Squat, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": e}},
+		{ID: "b", Pattern: moves.Lunge, Waves: 2, Entries: map[people.Party]circuit.Entry{"middle": lunge}}}}
+	c := Context{Library: moves.Standard(), Parties: lanes(0, 4, 0), Minutes: 45}
 	p := Look(d, c)
 	assert.EqualValues(t, 10_000+405_000+40_000+2*145_000+60_000+270_000, p.TotalMs)
 	assert.Equal(t, 10, p.Slots[0].Cells[0].PerSide)
@@ -114,7 +115,7 @@ func TestPlanTimesByHand(t *testing.T) {
 	p = Look(d, c)
 	assert.EqualValues(t, 10_000+405_000+40_000+2*(40_000+20_000+69_000+5_000+69_000)+60_000+270_000, p.TotalMs)
 	// Floor and another implement cost 6 + 5 s (house): a rest of 5 s grows to 11.
-	d.Slots[1].Lanes[moves.Middle] = circuit.Entry{Variant: "floor-bridge", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-1-2", Sides: scheme.BothSides}
+	d.Slots[1].Entries["middle"] = circuit.Entry{Variant: "floor-bridge", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-1-2", Sides: scheme.BothSides}
 	d.RestMs = 5000
 	assert.EqualValues(t, 6000, Look(d, c).Slots[0].RestMs)
 	assert.True(t, Look(d, c).Slots[0].Grown)
@@ -125,8 +126,8 @@ func TestPlanTimesByHand(t *testing.T) {
 // the static split squat and the reverse lunge first.
 func TestPrepAndFirstSteps(t *testing.T) {
 	lib := moves.Standard()
-	d := circuit.Document{Slots: []circuit.Slot{{ID: "s1", Pattern: moves.Squat, Lanes: map[moves.Lane]circuit.Entry{moves.Reach: {Variant: "full-single-leg-squat"}}}}}
-	assert.Contains(t, PrepMoves(d, Context{Library: lib, Lanes: lanes(0, 0, 1)}), "rocking-ankle-drill")
+	d := circuit.Document{Slots: []circuit.Slot{{ID: "s1", Pattern: moves.Squat, Entries: map[people.Party]circuit.Entry{"reach": {Variant: "full-single-leg-squat"}}}}}
+	assert.Contains(t, PrepMoves(d, Context{Library: lib, Parties: lanes(0, 0, 1)}), "rocking-ankle-drill")
 
 	forward, _ := lib.Get("forward-lunge")
 	nothing := func(string) bool { return false }

@@ -26,7 +26,7 @@ type Line struct {
 	// Day counts local days from any fixed one.
 	Day  int
 	Lane moves.Lane
-	// Who tells people of a lane apart; empty for the lane itself.
+	// Who is the person, by id; empty for the lane itself.
 	Who     string
 	Variant string
 	Hold    moves.HoldID
@@ -43,11 +43,12 @@ type Line struct {
 	Bare bool
 }
 
-// Overrule sets aside what the log says of a move, or of a joint, for a lane, from
-// a day on.
+// Overrule sets aside what the log says of a move, or of a joint, for a lane or a person,
+// from a day on.
 type Overrule struct {
 	Day  int
 	Lane moves.Lane
+	Who  string
 	// What is a move or a joint.
 	What string
 }
@@ -64,12 +65,64 @@ type Past struct {
 	Overruled []Overrule
 	// Last are the moves of the last classes in their order, the newest class first.
 	Last [][]Used
+	// Present says who was in which lane on which day.
+	Present []Presence
 }
 
-// Used is a move that a lane had in a class; without a lane, some lane.
+// Used is a move that a lane, or a person of it by an entry of their own, had in a class;
+// without a lane, some lane.
 type Used struct {
 	Lane moves.Lane
+	Who  string
 	Move string
+}
+
+// Presence is somebody's being in a class.
+type Presence struct {
+	Day  int
+	Lane moves.Lane
+	Who  string
+}
+
+// Of is the past of a person who is in a lane now, as if they were the lane: what they did
+// themselves in whatever lane, and what the lane did on days when they were in it and
+// nothing of theirs was written down. What was set aside for the lane was not for them.
+func (p Past) Of(lane moves.Lane, who string) Past {
+	own := map[int]bool{}
+	for _, l := range p.Lines {
+		if l.Who == who {
+			own[l.Day] = true
+		}
+	}
+	as := map[Presence]bool{}
+	for _, x := range p.Present {
+		if x.Who == who && !own[x.Day] {
+			as[Presence{Day: x.Day, Lane: x.Lane}] = true
+		}
+	}
+	out := Past{Day: p.Day, Known: p.Known}
+	for _, l := range p.Lines {
+		if l.Who == who || l.Who == "" && as[Presence{Day: l.Day, Lane: l.Lane}] {
+			l.Lane, l.Who = lane, ""
+			out.Lines = append(out.Lines, l)
+		}
+	}
+	for _, o := range p.Overruled {
+		if o.Who == who {
+			o.Lane, o.Who = lane, ""
+			out.Overruled = append(out.Overruled, o)
+		}
+	}
+	for _, used := range p.Last {
+		var theirs []Used
+		for _, u := range used {
+			if u.Who == who || u.Who == "" && (u.Lane == lane || u.Lane == "") {
+				theirs = append(theirs, Used{lane, "", u.Move})
+			}
+		}
+		out.Last = append(out.Last, theirs)
+	}
+	return out
 }
 
 // LastClasses is how many classes back a plan looks for what was last used (house).
@@ -127,7 +180,9 @@ func (p Past) ClassesAgo(lane moves.Lane, is func(id string) bool) int {
 	for i, used := range p.Last {
 		if slices.ContainsFunc(
 			used,
-			func(u Used) bool { return (u.Lane == lane || u.Lane == "" || lane == "") && is(u.Move) },
+			func(u Used) bool {
+				return (u.Lane == lane && u.Who == "" || u.Lane == "" || lane == "") && is(u.Move)
+			},
 		) {
 			return i + 1
 		}
@@ -138,6 +193,6 @@ func (p Past) ClassesAgo(lane moves.Lane, is func(id string) bool) int {
 // overruled tells whether what was logged on a day was set aside after it.
 func (p Past) overruled(lane moves.Lane, day int, what ...string) bool {
 	return slices.ContainsFunc(p.Overruled, func(o Overrule) bool {
-		return o.Lane == lane && o.Day >= day && slices.Contains(what, o.What)
+		return o.Lane == lane && o.Who == "" && o.Day >= day && slices.Contains(what, o.What)
 	})
 }

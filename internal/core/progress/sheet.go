@@ -5,6 +5,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/strength"
 )
 
@@ -79,17 +80,21 @@ type SheetLine struct {
 
 // Sheet is one lane's or participant's lines in the order of the slots.
 type Sheet struct {
-	// Subject is a participant's id, or the lane.
-	Subject string `json:"subject"`
-	// Name is a participant's; a lane has none.
-	Name  string      `json:"name,omitempty"`
-	Lane  moves.Lane  `json:"lane"`
-	Lines []SheetLine `json:"lines"`
+	// Subject is the party: a participant's id, or the lane.
+	Subject people.Party `json:"subject"`
+	// Name is a participant's; a lane has none, nor has a drop-in.
+	Name string `json:"name,omitempty"`
+	// Who is the person that a participant is, by id; SameName says that there may be a
+	// mistake about it.
+	Who      string      `json:"personId,omitempty"`
+	SameName bool        `json:"sameName,omitempty"`
+	Lane     moves.Lane  `json:"lane"`
+	Lines    []SheetLine `json:"lines"`
 }
 
-// Begin lays out a sheet from what the plan asks of its lane.
-func Begin(subject, name string, lane moves.Lane, asked []Asked) Sheet {
-	s := Sheet{Subject: subject, Name: name, Lane: lane, Lines: []SheetLine{}}
+// Begin lays out the lines of a sheet from what the plan asks of its party.
+func (s Sheet) Begin(asked []Asked) Sheet {
+	s.Lines = []SheetLine{}
 	for _, a := range asked {
 		s.Lines = append(s.Lines, SheetLine{
 			Slot:     a.Slot,
@@ -106,6 +111,20 @@ func Begin(subject, name string, lane moves.Lane, asked []Asked) Sheet {
 		})
 	}
 	return s
+}
+
+// OfLane tells whether the sheet is a lane's and nobody's in particular.
+func (s Sheet) OfLane() bool {
+	_, lane := s.Subject.Lane()
+	return lane
+}
+
+// who tells whose past a sheet goes on: the person's; a drop-in has none but their own.
+func (s Sheet) who() string {
+	if s.Who == "" && !s.OfLane() {
+		return string(s.Subject)
+	}
+	return s.Who
 }
 
 // Line finds the line of a slot, nil where there is none.
@@ -147,7 +166,7 @@ func (s Sheet) Judge(lib *moves.Library, past Past, now Line, body measure.Mass,
 	c := Case{Variant: v, Body: body, Day: now.Day + daysToNext}
 	var earlier []Line
 	for _, l := range past.Lines {
-		if l.Who != s.Name || l.Lane != s.Lane && s.Name == "" {
+		if l.Who != s.who() || l.Lane != s.Lane && s.OfLane() {
 			continue
 		}
 		earlier = append(earlier, l)

@@ -3,26 +3,57 @@
 package room
 
 import (
+	"slices"
 	"sort"
 
 	"nimbleanvil/internal/core/kit"
 )
 
-// Tally counts how many pieces of everything are in use at once.
-type Tally map[string]int
+// Tally counts who uses what in a slot: of everything, how many people use how many
+// pieces of it.
+type Tally map[Use]int
+
+// Use is how many pieces of a thing one person uses.
+type Use struct {
+	ID     string
+	Pieces int
+}
+
+// Take adds what users people need with a load and their anchors; fewer than none takes it
+// away again.
+func (t Tally) Take(users int, load kit.Load, anchors []string) {
+	for _, u := range load.Uses() {
+		t[Use{u.ID, u.Count}] += users
+	}
+	for n, a := range anchors {
+		if pieces := countOf(anchors, a); slices.Index(anchors, a) == n {
+			t[Use{a, pieces}] += users
+		}
+	}
+}
+
+func countOf(all []string, x string) int {
+	n := 0
+	for _, a := range all {
+		if a == x {
+			n++
+		}
+	}
+	return n
+}
+
+// AtOnce gives how many pieces of everything are in use in the fullest of waves: people are
+// dealt so that the users of each thing are spread evenly.
+func (t Tally) AtOnce(waves int) map[string]int {
+	out := map[string]int{}
+	for use, users := range t {
+		out[use.ID] += use.Pieces * PerWave(users, waves)
+	}
+	return out
+}
 
 // PerWave gives how many of people work at once in the fullest of waves.
 func PerWave(people, waves int) int { return (people + waves - 1) / waves }
-
-// Take adds what users people need with a load and their anchors.
-func (t Tally) Take(users int, load kit.Load, anchors []string) {
-	for _, u := range load.Uses() {
-		t[u.ID] += u.Count * users
-	}
-	for _, a := range anchors {
-		t[a] += users
-	}
-}
 
 // Short is a piece of kit that more people need at once than there are.
 type Short struct {
@@ -30,14 +61,30 @@ type Short struct {
 	Used, Present int
 }
 
-// Shorts lists what the stock cannot cover, by id.
-func (t Tally) Shorts(s kit.Stock) []Short {
+// Shorts lists what the stock cannot cover in so many waves, by id.
+func (t Tally) Shorts(s kit.Stock, waves int) []Short {
 	var out []Short
-	for id, used := range t {
+	for id, used := range t.AtOnce(waves) {
 		if have := s.Pieces(id); used > have {
 			out = append(out, Short{id, used, have})
 		}
 	}
 	sort.Slice(out, func(i, j int) bool { return out[i].Item < out[j].Item })
 	return out
+}
+
+// Covered tells whether the stock covers it all in so many waves.
+func (t Tally) Covered(s kit.Stock, waves int) bool {
+	for use := range t {
+		used := 0
+		for other, users := range t {
+			if other.ID == use.ID {
+				used += other.Pieces * PerWave(users, waves)
+			}
+		}
+		if used > s.Pieces(use.ID) {
+			return false
+		}
+	}
+	return true
 }

@@ -21,8 +21,8 @@ func TestTallyByHand(t *testing.T) {
 	tally.Take(4, kit.Load{Kind: kit.Implements, Item: "pair", Count: 2}, []string{"bench"})
 	tally.Take(2, kit.Load{Kind: kit.Made, Container: "bag", Parts: []kit.Portion{{ID: "tin", Count: 5}}}, nil)
 	tally.Take(9, kit.Nothing, nil)
-	assert.Equal(t, Tally{"pair": 8, "bench": 4, "tin": 10, "bag": 2}, tally)
-	assert.Equal(t, []Short{{"bag", 2, 1}, {"pair", 8, 6}}, tally.Shorts(s))
+	assert.Equal(t, map[string]int{"pair": 8, "bench": 4, "tin": 10, "bag": 2}, tally.AtOnce(1))
+	assert.Equal(t, []Short{{"bag", 2, 1}, {"pair", 8, 6}}, tally.Shorts(s, 1))
 	tally.Take(1, kit.Load{Kind: kit.Implements, Item: "gone", Count: 1}, nil)
-	assert.Contains(t, tally.Shorts(s), Short{"gone", 1, 0}, "what is not there at all is short too")
+	assert.Contains(t, tally.Shorts(s, 1), Short{"gone", 1, 0}, "what is not there at all is short too")
 }

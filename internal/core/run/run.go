@@ -3,6 +3,7 @@
 package run
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -12,14 +13,15 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
 )
 
-// PlanVersion is the shape of plans written today. Plans of before there were versions
-// have none; they have the same shape, but for lists that were left out.
-const PlanVersion = 1
+// PlanVersion is the shape of plans written today: 2 names parties. Plans of before there
+// were versions have none, and may have left lists out.
+const PlanVersion = 2
 
 // Plan is what a run keeps of the circuit it began with.
 type Plan struct {
@@ -78,6 +80,10 @@ func Decode(b []byte) (Plan, error) {
 	}
 	p.V = PlanVersion
 	p.Order.Events, p.Prep, p.Items, p.Slots = filled(p.Order.Events), filled(p.Prep), filled(p.Items), filled(p.Slots)
+	for i := range p.Order.Events {
+		e := &p.Order.Events[i]
+		e.Party = cmp.Or(e.Party, people.OfLane(e.Lane))
+	}
 	for i := range p.Slots {
 		p.Slots[i].Cells = filled(p.Slots[i].Cells)
 		for n := range p.Slots[i].Cells {
@@ -88,6 +94,7 @@ func Decode(b []byte) (Plan, error) {
 					Message: "ground, middle or reach",
 				}
 			}
+			c.Party = cmp.Or(c.Party, people.OfLane(c.Lane))
 			c.Faults, c.Asks = filled(c.Faults), filled(c.Asks)
 			c.Setup, c.Cautions = filled(c.Setup), filled(c.Cautions)
 			c.Entry.Anchors = filled(c.Entry.Anchors)
@@ -127,26 +134,31 @@ func Moves(slots []Slot) []string {
 	return out
 }
 
-// Asked lists what some slots ask of a lane, as a sheet of the log begins with.
-func Asked(slots []Slot, lane moves.Lane) []progress.Asked {
+// Asked lists what some slots ask of a party who is in a lane, as a sheet of the log begins
+// with: their own cells, else the lane's.
+func Asked(slots []Slot, party people.Party, lane moves.Lane) []progress.Asked {
 	var out []progress.Asked
 	for _, s := range slots {
-		for _, c := range s.Cells {
-			if c.Lane == lane {
-				out = append(out, progress.Asked{
-					Slot:        s.ID,
-					Pattern:     s.Pattern,
-					Variant:     c.Entry.Variant,
-					Hold:        c.Entry.Hold,
-					Load:        c.Entry.Load,
-					LoadG:       c.LoadG,
-					TwoSides:    c.TwoSides,
-					Reps:        c.PerSide,
-					ComparableG: c.ComparableG,
-					TooLight:    c.FarTooLight,
-				})
-			}
+		at := slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == party })
+		if at < 0 {
+			at = slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == people.OfLane(lane) })
 		}
+		if at < 0 {
+			continue
+		}
+		c := s.Cells[at]
+		out = append(out, progress.Asked{
+			Slot:        s.ID,
+			Pattern:     s.Pattern,
+			Variant:     c.Entry.Variant,
+			Hold:        c.Entry.Hold,
+			Load:        c.Entry.Load,
+			LoadG:       c.LoadG,
+			TwoSides:    c.TwoSides,
+			Reps:        c.PerSide,
+			ComparableG: c.ComparableG,
+			TooLight:    c.FarTooLight,
+		})
 	}
 	return out
 }

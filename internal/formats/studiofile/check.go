@@ -26,7 +26,9 @@ const maxFaults = 100
 // places that are not there, circuits and plans no program could have made, whatever a
 // form would refuse, days out of all calendars. Names are read in their place.
 func (f *File) Check() fault.List {
-	c := checker{ids: map[string]string{}, places: map[string]bool{}}
+	c := checker{
+		ids: map[string]string{}, places: map[string]bool{}, series: map[string]bool{}, people: map[string]bool{},
+	}
 	c.name("studio.name", &f.Studio.Name)
 	c.zone("studio.timeZone", f.Studio.TimeZone)
 	var err error
@@ -36,6 +38,18 @@ func (f *File) Check() fault.List {
 	}
 	for _, x := range f.Style.Check(c.lib) {
 		c.fail("style."+x.Path, "%s", x.Message)
+	}
+	for i := range f.Series {
+		at := fmt.Sprintf("series[%d]", i)
+		c.id(at, f.Series[i].ID)
+		c.name(at+".name", &f.Series[i].Name)
+		c.series[f.Series[i].ID] = true
+	}
+	for i := range f.People {
+		at := fmt.Sprintf("people[%d]", i)
+		c.id(at, f.People[i].ID)
+		c.name(at+".name", &f.People[i].Name)
+		c.people[f.People[i].ID] = true
 	}
 	for i := range f.Places {
 		c.place(fmt.Sprintf("places[%d]", i), &f.Places[i])
@@ -49,6 +63,8 @@ func (f *File) Check() fault.List {
 type checker struct {
 	ids    map[string]string // id -> where it stands
 	places map[string]bool
+	series map[string]bool
+	people map[string]bool
 	lib    *moves.Library
 	faults fault.List
 }
@@ -105,15 +121,30 @@ func (c *checker) class(path string, k *Class) {
 	c.zone(path+".timeZone", k.TimeZone)
 	subjects := map[string]bool{"ground": true, "middle": true, "reach": true}
 	c.lanes(path+".lanes", k.Lanes)
+	if k.Series != "" && !c.series[k.Series] {
+		c.fail(path+".series", "there is no such series in the file")
+	}
+	here := map[string]bool{}
 	for i := range k.People {
-		at := fmt.Sprintf("%s.people[%d]", path, i)
-		c.id(at, k.People[i].ID)
-		c.name(at+".name", &k.People[i].Name)
-		subjects[k.People[i].ID] = true
+		p, at := &k.People[i], fmt.Sprintf("%s.people[%d]", path, i)
+		c.id(at, p.ID)
+		if p.Name != "" {
+			c.name(at+".name", &p.Name)
+		}
+		switch {
+		case p.Person != "" && !c.people[p.Person]:
+			c.fail(at+".person", "there is no such person in the file")
+		case p.Person != "" && here[p.Person]:
+			c.fail(at+".person", "each person once in a class")
+		case p.Person != "" && p.Name != "":
+			c.fail(at+".name", "leave the name out: the person has it")
+		}
+		here[p.Person] = true
+		subjects[p.ID] = true
 	}
 	versions := map[int]bool{}
 	if k.Circuit != nil {
-		versions = c.circuit(path+".circuit", *k.Circuit)
+		versions = c.circuit(path+".circuit", *k.Circuit, subjects)
 	}
 	for i, r := range k.Runs {
 		at := fmt.Sprintf("%s.runs[%d]", path, i)
@@ -164,7 +195,7 @@ func (c *checker) written(path string, w progress.Written) {
 }
 
 // circuit checks a circuit with its history and gives the versions that there are.
-func (c *checker) circuit(path string, k Circuit) map[int]bool {
+func (c *checker) circuit(path string, k Circuit, subjects map[string]bool) map[int]bool {
 	c.id(path, k.ID)
 	head, seen, clients := false, map[int]bool{}, map[string]bool{}
 	documents := map[int][]byte{}
@@ -179,7 +210,7 @@ func (c *checker) circuit(path string, k Circuit) map[int]bool {
 		seen[v.Version], clients[v.ClientID] = true, true
 		head = head || v.Version == k.Head && !v.Side
 		c.instant(at+".made", v.Made)
-		documents[v.Version] = c.document(at, v)
+		documents[v.Version] = c.document(at, v, subjects)
 		strict(c, at+".ops", v.Ops, &[]circuit.Op{})
 		strict(c, at+".notes", v.Notes, &[]why.Why{})
 	}
@@ -200,7 +231,7 @@ func (c *checker) circuit(path string, k Circuit) map[int]bool {
 
 // document reads a version's document and gives it as it is written today, nil when it
 // cannot be read.
-func (c *checker) document(at string, v State) []byte {
+func (c *checker) document(at string, v State, subjects map[string]bool) []byte {
 	if !strict(c, at+".document", v.Document, &circuit.Document{}) {
 		return nil
 	}
@@ -211,6 +242,12 @@ func (c *checker) document(at string, v State) []byte {
 	if err != nil {
 		c.fail(at+".document", "%v", err)
 		return nil
+	}
+	for _, p := range d.Participants() {
+		if !subjects[string(p)] {
+			c.fail(at+".document", "%s is nobody in the class", p)
+			return nil
+		}
 	}
 	b, err := circuit.Encode(d)
 	if err != nil {

@@ -24,10 +24,13 @@ type File struct {
 	Library string `json:"library" maxLength:"20" doc:"version of the movement library that the ids of moves come from"`
 	Studio  Studio `json:"studio"`
 	// Style is how the house teaches; Moves are its own, as its library file has them.
-	Style   moves.Style      `json:"style"`
-	Moves   []*moves.Variant `json:"moves" maxItems:"300"`
-	Places  []Place          `json:"places" maxItems:"100"`
-	Classes []Class          `json:"classes" maxItems:"20000"`
+	Style moves.Style      `json:"style"`
+	Moves []*moves.Variant `json:"moves" maxItems:"300"`
+	// Series are the groups' classes, People whom the studio knows.
+	Series  []Series `json:"series,omitempty" nullable:"false" maxItems:"20000"`
+	People  []Person `json:"people,omitempty" nullable:"false" maxItems:"20000"`
+	Places  []Place  `json:"places" maxItems:"100"`
+	Classes []Class  `json:"classes" maxItems:"20000"`
 }
 
 // Studio is what is set once.
@@ -35,6 +38,19 @@ type Studio struct {
 	Name     string `json:"name" minLength:"1" maxLength:"480"`
 	TimeZone string `json:"timeZone" maxLength:"64"`
 	MassUnit string `json:"massUnit" enum:"kg,lb"`
+}
+
+// Series is the classes of a group.
+type Series struct {
+	ID   string `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name string `json:"name" minLength:"1" maxLength:"480"`
+}
+
+// Person is somebody whom the studio knows by name.
+type Person struct {
+	ID       string `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name     string `json:"name" minLength:"1" maxLength:"480"`
+	SameName bool   `json:"sameName,omitempty" doc:"another has the name, and nothing tells them apart for sure"`
 }
 
 // Quantity is a mass or length as typed.
@@ -91,18 +107,19 @@ type Container struct {
 
 // Class is one class at a local day and time with all that belongs to it.
 type Class struct {
-	ID       string   `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Place    string   `json:"place" pattern:"^[0-9a-z]{26}$"`
-	Name     string   `json:"name" minLength:"1" maxLength:"480"`
-	Date     string   `json:"date" format:"date"`
-	Time     string   `json:"time" pattern:"^([01][0-9]|2[0-3]):[0-5][0-9]$"`
-	TimeZone string   `json:"timeZone" maxLength:"64"`
-	Minutes  int      `json:"minutes" minimum:"5" maximum:"240"`
-	Lanes    []Lane   `json:"lanes" minItems:"1" maxItems:"3"`
-	People   []Person `json:"people" maxItems:"500"`
-	Circuit  *Circuit `json:"circuit,omitempty"`
-	Runs     []Run    `json:"runs" maxItems:"100"`
-	Log      []Line   `json:"log" maxItems:"12072"`
+	ID       string        `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Place    string        `json:"place" pattern:"^[0-9a-z]{26}$"`
+	Name     string        `json:"name" minLength:"1" maxLength:"480"`
+	Date     string        `json:"date" format:"date"`
+	Time     string        `json:"time" pattern:"^([01][0-9]|2[0-3]):[0-5][0-9]$"`
+	TimeZone string        `json:"timeZone" maxLength:"64"`
+	Minutes  int           `json:"minutes" minimum:"5" maximum:"240"`
+	Series   string        `json:"series,omitempty" pattern:"^([0-9a-z]{26})?$" doc:"of which it is a class; its name tells where this is missing"`
+	Lanes    []Lane        `json:"lanes" minItems:"1" maxItems:"3"`
+	People   []Participant `json:"people" maxItems:"500"`
+	Circuit  *Circuit      `json:"circuit,omitempty"`
+	Runs     []Run         `json:"runs" maxItems:"100"`
+	Log      []Line        `json:"log" maxItems:"12072"`
 }
 
 // Lane is how many people come, and the body the lane is computed for.
@@ -115,11 +132,13 @@ type Lane struct {
 	Stature   Quantity `json:"stature"`
 }
 
-// Person is somebody in a class.
-type Person struct {
-	ID   string `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Name string `json:"name" minLength:"1" maxLength:"480"`
-	Lane string `json:"lane" enum:"ground,middle,reach"`
+// Participant is somebody in a class: a person, or, as in older files, somebody of whom only
+// the name is known; neither for one whom nobody knows.
+type Participant struct {
+	ID     string `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Person string `json:"person,omitempty" pattern:"^([0-9a-z]{26})?$"`
+	Name   string `json:"name,omitempty" maxLength:"480"`
+	Lane   string `json:"lane" enum:"ground,middle,reach"`
 }
 
 // Circuit is a plan with its history, oldest first.

@@ -335,7 +335,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What could stand in a lane of a slot */
+        /** What could stand in a slot for a party */
         get: operations["get-options"];
         put?: never;
         post?: never;
@@ -420,7 +420,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A lane's version for a flat */
+        /** A party's version for a flat */
         get: operations["get-take-home"];
         put?: never;
         post?: never;
@@ -680,7 +680,8 @@ export interface paths {
         /** Add somebody to a class */
         put: operations["put-participant"];
         post?: never;
-        delete?: never;
+        /** Take somebody out of a class of whom nothing is written down there */
+        delete: operations["remove-participant"];
         options?: never;
         head?: never;
         patch?: never;
@@ -748,6 +749,91 @@ export interface paths {
         /** Make or change an own move */
         put: operations["put-own-move"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whom the studio knows by name */
+        get: operations["list-people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Name a person; whoever else has the name is somebody else */
+        put: operations["put-person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/classes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The classes that a person was in, the newest first */
+        get: operations["list-attended"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that two people are one: what the other did is theirs */
+        post: operations["join-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say in which classes a person was somebody else */
+        post: operations["part-person"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1288,6 +1374,15 @@ export interface components {
             moves: string[];
             place: string;
         };
+        Attended: {
+            /** Format: date */
+            date: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            name: string;
+            occurrenceId: string;
+            participantId: string;
+        };
         BandPull: {
             /** Format: int64 */
             pullG: number;
@@ -1455,6 +1550,7 @@ export interface components {
             log?: components["schemas"]["Why"];
             /** @description the kit does not cover this load */
             missing: boolean;
+            party: string;
             /** Format: int64 */
             people: number;
             /** Format: int64 */
@@ -1596,6 +1692,7 @@ export interface components {
             loaded: boolean;
             move: string;
             overruled: boolean;
+            party: string;
             /** Format: int64 */
             reps: number;
             /** @description a rung up or down */
@@ -1620,8 +1717,8 @@ export interface components {
             entryB?: components["schemas"]["Entry"];
             /** @enum {string} */
             field: "format" | "lead-in" | "work" | "rest" | "rounds" | "round-rest" | "slot" | "order" | "waves" | "new" | "entry";
-            /** @enum {string} */
-            lane?: "ground" | "middle" | "reach";
+            /** @description a lane, or a participant by id */
+            lane?: string;
             pattern?: string;
             slot?: string;
         };
@@ -1700,9 +1797,11 @@ export interface components {
             fromMs: number;
             /** @enum {string} */
             kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "close";
-            lane: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
             /** @enum {string} */
             next?: "left" | "right" | "both";
+            party: string;
             /** Format: int64 */
             round?: number;
             /** @enum {string} */
@@ -1920,8 +2019,16 @@ export interface components {
              * @description of the studio's own
              */
             moves: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description in classes
+             */
             people: number;
+            /**
+             * Format: int64
+             * @description whom the studio did not know
+             */
+            persons: number;
             /** Format: int64 */
             places: number;
             /** Format: int64 */
@@ -1933,6 +2040,9 @@ export interface components {
             kind: string;
             mass?: components["schemas"]["Quantity"];
             name: string;
+        };
+        JoinInput: {
+            personId: string;
         };
         Known: {
             /** Format: int64 */
@@ -2086,6 +2196,8 @@ export interface components {
             lines: components["schemas"]["LogLine"][];
             /** @description of a participant; empty for a lane */
             name?: string;
+            personId?: string;
+            sameName?: boolean;
             /** @description a participant's id, or the lane */
             subject: string;
         };
@@ -2334,6 +2446,7 @@ export interface components {
             /** Format: int64 */
             minutes: number;
             name: string;
+            people: components["schemas"]["Participant"][];
             place: string;
             placeId: string;
             /**
@@ -2373,15 +2486,14 @@ export interface components {
             flag?: boolean;
             /** @enum {string} */
             format?: "timed" | "reps";
-            /** @enum {string} */
-            lane?: "ground" | "middle" | "reach";
+            lane?: string;
             /**
              * Format: int64
              * @description for set-lead-in, set-work, set-rest, set-round-rest
              */
             ms?: number;
             /** @enum {string} */
-            op: "set-format" | "set-lead-in" | "set-work" | "set-rest" | "set-rounds" | "set-round-rest" | "set-waves" | "set-new" | "set-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
+            op: "set-format" | "set-lead-in" | "set-work" | "set-rest" | "set-rounds" | "set-round-rest" | "set-waves" | "set-new" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
             /** @description for add-slot */
             slot?: components["schemas"]["Slot"];
             slotId?: string;
@@ -2402,8 +2514,7 @@ export interface components {
             totalMs: number;
         };
         Overruled: {
-            /** @enum {string} */
-            lane: "ground" | "middle" | "reach";
+            lane: string;
             /** @description a move or a joint */
             what: string;
         };
@@ -2457,9 +2568,43 @@ export interface components {
             /** Format: int64 */
             totalMost: number;
         };
+        PartInput: {
+            participants: string[];
+            /** @description of the other, made anew */
+            personId: string;
+        };
+        Participant: {
+            id: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            name?: string;
+            /** @description who it is; nobody knows a drop-in */
+            personId?: string;
+            /** @description another has the name, and nothing tells them apart for sure */
+            sameName?: boolean;
+        };
         ParticipantInput: {
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
+            /** @description of somebody who is recognized among those of the group, or new; left out for one whom nobody knows */
+            name?: string;
+            /** @description who it is, whatever the name */
+            personId?: string;
+        };
+        Person: {
+            /** Format: int64 */
+            classes: number;
+            id: string;
+            /** @description of the last class */
+            lane?: string;
+            lastDate?: string;
+            name: string;
+            /** @description another has the name, and nothing tells them apart for sure */
+            sameName?: boolean;
+            /** @description of the last class, by name */
+            series?: string;
+        };
+        PersonInput: {
             /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
@@ -2923,9 +3068,9 @@ export interface components {
             cells: components["schemas"]["Cell"][];
             grown: boolean;
             id: string;
-            lanes: string[];
             /** Format: int64 */
             learnMs: number;
+            parties: string[];
             pattern: string;
             /** Format: int64 */
             restMs: number;
@@ -2993,7 +3138,9 @@ export interface components {
             /** @description version of the movement library that the ids of moves come from */
             library: string;
             moves: components["schemas"]["Variant"][];
+            people?: components["schemas"]["StudioFilePerson"][];
             places: components["schemas"]["StudioFilePlace"][];
+            series?: components["schemas"]["StudioFileSeries"][];
             studio: components["schemas"]["StudioFileStudio"];
             style: components["schemas"]["Style"];
             /** Format: int64 */
@@ -3015,9 +3162,11 @@ export interface components {
             /** Format: int64 */
             minutes: number;
             name: string;
-            people: components["schemas"]["StudioFilePerson"][];
+            people: components["schemas"]["StudioFileParticipant"][];
             place: string;
             runs: components["schemas"]["StudioFileRun"][];
+            /** @description of which it is a class; its name tells where this is missing */
+            series?: string;
             time: string;
             timeZone: string;
         };
@@ -3108,6 +3257,13 @@ export interface components {
             /** @enum {string} */
             use: "grip" | "hug" | "pack";
         };
+        StudioFileParticipant: {
+            id: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            name?: string;
+            person?: string;
+        };
         StudioFilePast: {
             device?: string;
             /** Format: int64 */
@@ -3130,9 +3286,9 @@ export interface components {
         };
         StudioFilePerson: {
             id: string;
-            /** @enum {string} */
-            lane: "ground" | "middle" | "reach";
             name: string;
+            /** @description another has the name, and nothing tells them apart for sure */
+            sameName?: boolean;
         };
         StudioFilePlace: {
             containers: components["schemas"]["StudioFileContainer"][];
@@ -3172,6 +3328,10 @@ export interface components {
             presses: components["schemas"]["StudioFilePress"][];
             /** Format: int64 */
             version: number;
+        };
+        StudioFileSeries: {
+            id: string;
+            name: string;
         };
         StudioFileState: {
             /** Format: int64 */
@@ -3299,9 +3459,9 @@ export interface components {
         TakeHome: {
             document: components["schemas"]["Document"];
             items: components["schemas"]["Item"][];
-            /** @enum {string} */
-            lane: "ground" | "middle" | "reach";
             notes: components["schemas"]["Why"][];
+            /** @description a lane, or a participant by id */
+            party: string;
             placeId: string;
             plan: components["schemas"]["Plan"];
         };
@@ -3348,6 +3508,7 @@ export interface components {
             name: string;
             /** @description what is still undone; empty when it can be run */
             needs: components["schemas"]["Why"][];
+            people: components["schemas"]["Participant"][];
             place: string;
             placeId: string;
             /** @description the newest run */
@@ -4055,7 +4216,7 @@ export interface operations {
         parameters: {
             query: {
                 slot: string;
-                lane: "ground" | "middle" | "reach";
+                party: string;
             };
             header?: never;
             path: {
@@ -4229,7 +4390,7 @@ export interface operations {
         parameters: {
             query: {
                 place: string;
-                lane: "ground" | "middle" | "reach";
+                party: string;
             };
             header?: never;
             path: {
@@ -4775,6 +4936,38 @@ export interface operations {
             };
         };
     };
+    "remove-participant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+                participant: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "export-own-moves": {
         parameters: {
             query?: never;
@@ -4893,6 +5086,174 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-people": {
+        parameters: {
+            query?: {
+                /** @description those of one name only */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-attended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attended"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "join-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "part-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
                 };
             };
             /** @description Error */

@@ -1,8 +1,9 @@
 <script lang="ts">
   import Scroll from '../parts/Scroll.svelte'
-  import type { Cell, Circuit, Lane } from '../api/client'
+  import type { Cell, Circuit } from '../api/client'
+  import { parties } from '../state/parties'
   import { studio } from '../state/studio.svelte'
-  import { blockKind, lane as laneName, pattern, t } from '../text/catalogue'
+  import { blockKind, pattern, t } from '../text/catalogue'
   import { clock, seconds } from '../text/format'
   import Glyph from './Glyph.svelte'
   import { lines, outlines, stave, strip } from './score'
@@ -10,19 +11,19 @@
   interface Props {
     circuit: Circuit
     slot: string
-    lane: Lane | ''
+    /** The party that is chosen in it. */
+    party: string
     /** Without it the score is only looked at. */
-    onpick?: (slot: string, lane: Lane) => void
+    onpick?: (slot: string, party: string) => void
   }
-  let { circuit, slot, lane, onpick }: Props = $props()
+  let { circuit, slot, party, onpick }: Props = $props()
 
   let width = $state(900)
-  const label = 76 // room for the lanes' names
+  const label = 76 // room for the names of lanes and people
   const head = 62
   const row = 102
-  const occurrence = $derived(circuit.occurrence)
   const items = $derived(circuit.items)
-  const lanes = $derived(occurrence.lanes.filter((l) => l.people > 0))
+  const staves = $derived(parties(circuit.occurrence, circuit.plan.slots))
   const blocks = $derived(strip(circuit.plan, width))
   const kinds = $derived(outlines(blocks))
   // What the pointer is over is told as a title tells it.
@@ -33,7 +34,7 @@
     over = b ? `${blockKind[b.kind] ?? ''} ${seconds(b.untilMs - b.fromMs)}` : ''
   }
   const round = $derived(stave(circuit.plan, width - label, 82))
-  const height = $derived(head + lanes.length * row + 24)
+  const height = $derived(head + staves.length * row + 24)
   // What is written on the strip: prep and close, and where a round begins.
   const written = $derived(
     blocks.flatMap((b, i) => {
@@ -46,8 +47,8 @@
     }),
   )
 
-  function cellOf(slotIndex: number, l: string): Cell | undefined {
-    return circuit.plan.slots[slotIndex]?.cells.find((c) => c.lane === l)
+  function cellOf(slotIndex: number, of: string): Cell | undefined {
+    return circuit.plan.slots[slotIndex]?.cells.find((c) => c.party === of)
   }
   function repsText(c: Cell): string {
     const slow = c.entry.tempo !== (studio.moves.get(c.entry.variant)?.tempo ?? c.entry.tempo)
@@ -57,7 +58,7 @@
   function loadOf(c: Cell): string {
     return studio.loadText(c.entry.load, c.loadG, items)
   }
-  function key(e: KeyboardEvent, slotIndex: number, laneIndex: number): void {
+  function key(e: KeyboardEvent, slotIndex: number, staveIndex: number): void {
     const moves: Record<string, [number, number]> = {
       ArrowLeft: [-1, 0],
       ArrowRight: [1, 0],
@@ -70,16 +71,15 @@
     if (!m || !onpick) return
     e.preventDefault()
     const s = circuit.plan.slots[slotIndex + m[0]]
-    const l = lanes[laneIndex + m[1]]
+    const l = staves[staveIndex + m[1]]
     if (!s || !l) return
-    onpick(s.id, l.lane)
-    document.getElementById(`cell-${s.id}-${l.lane}`)?.focus()
+    onpick(s.id, l.party)
+    document.getElementById(`cell-${s.id}-${l.party}`)?.focus()
   }
 </script>
 
 <div class="score" bind:clientWidth={width}>
   <h2 class="small">{t.circuit.wholeClass}</h2>
-  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
   <svg
     class="strip"
     viewBox={`0 0 ${width} 26`}
@@ -105,11 +105,11 @@
   <Scroll label={t.circuit.round(1)}>
     <svg class="staves" width={round.width + label} {height} viewBox={`0 0 ${round.width + label} ${height}`}>
       <text class="strong" x="0" y="18">{t.circuit.round(1)}</text>
-      {#each lanes as l, li (l.lane)}
+      {#each staves as l, li (l.party)}
         <g transform={`translate(0 ${head + li * row})`}>
-          <text class="lane" id={`lane-${l.lane}`} x="0" y="34">{laneName[l.lane]}</text>
+          <text class="lane" id={`lane-${l.party}`} x="0" y="34">{lines(l.name, 9, 1)[0]}</text>
           <text class="muted" x="0" y="52">{t.people(l.people)}</text>
-          {#each { length: li + 1 }, n (n)}
+          {#each { length: l.mark }, n (n)}
             <line
               class="line"
               x1={label - 8}
@@ -135,7 +135,7 @@
                 : ''}</text
             >
             {#if s.restWidth > 0}
-              <rect class="gap" x={s.width} y={head - 8} width={s.restWidth} height={lanes.length * row + 8} />
+              <rect class="gap" x={s.width} y={head - 8} width={s.restWidth} height={staves.length * row + 8} />
               <text
                 class={sp.grown ? 'grown' : 'muted'}
                 text-anchor="middle"
@@ -143,20 +143,20 @@
                 y={height - 6}>{sp.restMs / 1000}</text
               >
             {/if}
-            {#each lanes as l, li (l.lane)}
-              {@const c = cellOf(si, l.lane)}
+            {#each staves as l, li (l.party)}
+              {@const c = cellOf(si, l.party)}
               {#if c}
                 {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.4), 3)}
                 <g
-                  id={`cell-${s.id}-${l.lane}`}
+                  id={`cell-${s.id}-${l.party}`}
                   class="cell"
-                  class:picked={slot === s.id && lane === l.lane}
+                  class:picked={slot === s.id && party === l.party}
                   class:missing={c.missing}
                   role={onpick ? 'button' : undefined}
                   tabindex={onpick ? 0 : undefined}
-                  aria-pressed={onpick ? slot === s.id && lane === l.lane : undefined}
-                  aria-describedby={onpick ? `head-${s.id} lane-${l.lane}` : undefined}
-                  onclick={() => onpick?.(s.id, l.lane)}
+                  aria-pressed={onpick ? slot === s.id && party === l.party : undefined}
+                  aria-describedby={onpick ? `head-${s.id} lane-${l.party}` : undefined}
+                  onclick={() => onpick?.(s.id, l.party)}
                   onkeydown={(e) => key(e, si, li)}
                 >
                   <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />

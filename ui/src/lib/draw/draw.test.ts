@@ -50,8 +50,8 @@ describe('the score', () => {
     ])
     expect(outlines(blocks.slice(3, 7))).toEqual([
       { kind: 'work', d: `M${blocks[3]!.x} 0h${blocks[3]!.width}v22h${-blocks[3]!.width}zM340 0h80v22h-80z` },
-      { kind: 'round-rest', d: expect.any(String) },
-      { kind: 'rest', d: expect.any(String) },
+      { kind: 'round-rest', d: expect.any(String) as string },
+      { kind: 'rest', d: expect.any(String) as string },
     ])
   })
   it('fits the first round into the room, or widens it so that a slot stays readable', () => {

@@ -30,7 +30,7 @@ export function changed(c: Circuit, by: Schemas['Change']): Circuit {
 }
 
 function slotChanged(was: SlotPlan | undefined, by: Schemas['SlotChange']): SlotPlan {
-  const { lanes, cells, ...slot } = by
-  const now = new Map([...(was?.cells ?? []), ...cells].map((c) => [c.lane, c]))
-  return { ...slot, cells: lanes.flatMap((l) => now.get(l) ?? []) }
+  const { parties, cells, ...slot } = by
+  const now = new Map([...(was?.cells ?? []), ...cells].map((c) => [c.party, c]))
+  return { ...slot, cells: parties.flatMap((p) => now.get(p) ?? []) }
 }

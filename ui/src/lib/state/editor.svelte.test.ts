@@ -81,11 +81,7 @@ describe('the editor', () => {
   it('tells of a refused edit and goes on with the next', async () => {
     const e = editing()
     answers = [
-      () =>
-        json(
-          { detail: 'one field is wrong', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] },
-          422,
-        ),
+      () => json({ detail: 'one field is wrong', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] }, 422),
       () => json(edited(2)),
     ]
     e.edit({ op: 'set-rounds', count: 99 })
@@ -145,7 +141,7 @@ describe('the editor', () => {
 
   it('lays what changed over what is shown, and loads the circuit when something else is shown', async () => {
     const e = editing()
-    const cell = (lane: string, reps: number) => ({ lane, reps }) as Cell
+    const cell = (party: string, reps: number) => ({ party, reps }) as Cell
     const slot = (id: string, slotMs: number) =>
       ({ id, slotMs, cells: [cell('ground', 1), cell('reach', 2)] }) as SlotPlan
     const [a, b, d] = [slot('s1', 1), slot('s2', 2), slot('s4', 4)]
@@ -161,8 +157,8 @@ describe('the editor', () => {
         totalMs: 5,
         slotIds: ['s2', 's3', 's4'],
         slots: [
-          { id: 's3', slotMs: 3, lanes: ['middle'], cells: [cell('middle', 3)] },
-          { id: 's4', slotMs: 5, lanes: ['reach', 'ground'], cells: [cell('ground', 9)] },
+          { id: 's3', slotMs: 3, parties: ['middle'], cells: [cell('middle', 3)] },
+          { id: 's4', slotMs: 5, parties: ['reach', 'ground'], cells: [cell('ground', 9)] },
         ],
         flags: [],
       },

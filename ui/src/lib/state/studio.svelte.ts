@@ -2,6 +2,7 @@
 import { api, ask, type Item, type Load, type Move, type Problem, type Schemas } from '../api/client'
 import { t } from '../text/catalogue'
 import { loads } from '../text/loads'
+import { partyName } from './parties'
 import { mass, typedMass, type MassUnit } from '../text/format'
 import type { Names } from '../text/why'
 
@@ -52,9 +53,14 @@ class Studio {
     return item.mass ? `${item.name}, ${typedMass(item.mass, this.unit)}` : item.name
   }
 
-  names(items: Item[]): Names {
+  names(items: Item[], of?: Pick<Schemas['Occurrence'], 'people'>): Names {
     const byId = new Map(items.map((i) => [i.id, i]))
-    return { unit: this.unit, move: (id) => this.move(id), item: (id) => this.itemName(byId.get(id)) }
+    return {
+      unit: this.unit,
+      move: (id) => this.move(id),
+      item: (id) => this.itemName(byId.get(id)),
+      who: (id) => partyName(of ?? { people: [] }, id),
+    }
   }
 
   /** What a load is made of, a line for each kind: "8 × Tin, 455 g", "Can with 3.8 kg in it". */

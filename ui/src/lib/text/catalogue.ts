@@ -7,7 +7,7 @@ export const count = (n: number, one: string, many: string): string => `${n} ${n
 
 /** What a studio's file brings, as the server counts it. */
 type Counts = Record<
-  'moves' | 'places' | 'items' | 'classes' | 'people' | 'circuits' | 'runs' | 'lines' | 'kept',
+  'moves' | 'places' | 'items' | 'classes' | 'people' | 'persons' | 'circuits' | 'runs' | 'lines' | 'kept',
   number
 >
 
@@ -17,7 +17,8 @@ function counts(n: Counts): string {
     [n.places, 'place', 'places'],
     [n.items, 'thing', 'things'],
     [n.classes, 'class', 'classes'],
-    [n.people, 'person', 'people'],
+    [n.people, 'person in classes', 'people in classes'],
+    [n.persons, 'new person', 'new people'],
     [n.circuits, 'circuit', 'circuits'],
     [n.runs, 'run', 'runs'],
     [n.lines, 'line of a log', 'lines of logs'],
@@ -46,6 +47,7 @@ export const t = {
   lost: 'The server does not answer. What you see is safe; it is tried again by itself.',
   refused: 'The server did not take something that was done while it was away.',
   requestId: (id: string) => `Request ${id}`,
+  dropIn: 'A drop-in',
   people: (n: number) => count(n, 'person', 'people'),
   minutes: (n: number) => `${n} min`,
   body: 'body',
@@ -449,7 +451,21 @@ export const t = {
     tooMany: (n: number, done: number) => `${n} in form of ${done} done: no more are in form than were done`,
     grams: (n: number) => `${n} g`,
     addPerson: 'Add a person',
+    noLines: (lane: string) =>
+      `The circuit has nothing for ${lane}: put them into another lane, or propose anew with people in ${lane}.`,
+    editPerson: 'Name or lane',
+    removePerson: 'Take out of this class',
+    partPerson: 'Not always this person?',
+    sameName: 'Same name: check.',
+    sameNameHelp: (name: string) =>
+      `More than one ${name} comes to these classes. What is known of each binds what they are given: say who this is.`,
+    theSame: (name: string, lane: string, last: string, classes: number) =>
+      `The ${name} of ${[lane, last, count(classes, 'class', 'classes')].filter(Boolean).join(', ')}`,
+    different: 'Somebody else',
+    partWhich: (name: string) => `In which classes was it another ${name}?`,
+    part: 'They are two',
     personName: 'Name',
+    personNameHelp: 'Whoever came to these classes before is recognized. Without a name: a drop-in.',
     personLane: 'Lane',
     lane: (l: string) => `${l} lane`,
     move: 'Move',

@@ -77,6 +77,16 @@ export function percent(n: number): string {
 }
 
 /** A day and time in the zone of the class. */
+/** A local day, as it stands in the calendar: "Wed 25 Nov". */
+export function day(date: string): string {
+  return new Date(`${date}T12:00:00Z`).toLocaleDateString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    timeZone: 'UTC',
+  })
+}
+
 export function when(ms: number, timeZone: string): string {
   return new Intl.DateTimeFormat('en-GB', {
     timeZone,

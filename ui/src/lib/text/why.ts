@@ -12,6 +12,8 @@ export interface Names {
   unit: f.MassUnit
   move: (id: string) => string
   item: (id: string) => string
+  /** A participant's name, by id. */
+  who?: (id: string) => string
 }
 
 class Terms {
@@ -72,7 +74,8 @@ class Terms {
     return list.length > 0 ? list.join(' and ') : 'a joint'
   }
   lane(name = 'lane'): string {
-    return lane[this.id(name) as keyof typeof lane] ?? ''
+    const id = this.id(name)
+    return lane[id as keyof typeof lane] ?? (id === '' ? '' : (this.names.who?.(id) ?? ''))
   }
   /** All spans of a sum: "prep 405 s + …". */
   sum(skip: string[]): string {

@@ -5,7 +5,6 @@
     api,
     ask,
     type Circuit,
-    type Lane,
     type Problem as ProblemType,
     type Schemas,
     type TodayClass,
@@ -38,12 +37,12 @@
   let tab = $state<'hall' | 'home' | 'history'>('hall')
   let compared = $state<number>()
   let slot = $state('')
-  let lane = $state<Lane | ''>('')
+  let party = $state('')
   const c = $derived(editor.circuit)
   const date = $derived(c?.occurrence) // said anew only where an edit changed it
   const at = $derived(date && `${when(date.startMs, date.timeZone)} · ${date.place}`)
   const items = $derived(c?.items) // what an edit left as it was is the same object: nothing is written anew for it
-  const names = $derived(studio.names(items ?? []))
+  const names = $derived(studio.names(items ?? [], c?.occurrence))
 
   void ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } })).then(async (a) => {
     problem = a.problem
@@ -75,9 +74,9 @@
     return () => clearTimeout(later)
   })
 
-  function pick(s: string, l: Lane): void {
+  function pick(s: string, l: string): void {
     slot = s
-    lane = l
+    party = l
     // Where the panel is a sheet over the page, what was chosen stays in sight.
     void tick().then(() =>
       document
@@ -221,7 +220,7 @@
         </ul>
       {/if}
       {#if tab === 'hall'}
-        <Score circuit={c} {slot} {lane} onpick={pick} />
+        <Score circuit={c} {slot} {party} onpick={pick} />
         <Settings circuit={c} {editor} />
         <CueLine queue={cues} />
         <Decided circuit={c} {editor} />
@@ -247,14 +246,14 @@
         <Home circuit={c} />
       {/if}
     </main>
-    {#if tab === 'hall' && slot && lane}
+    {#if tab === 'hall' && slot && party}
       <SlotPanel
         circuit={c}
         {editor}
         {slot}
-        {lane}
+        {party}
         onclose={(to = slot) => {
-          const at = document.getElementById(`cell-${to}-${lane}`)
+          const at = document.getElementById(`cell-${to}-${party}`)
           slot = ''
           at?.focus()
         }}

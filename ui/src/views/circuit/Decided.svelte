@@ -2,14 +2,15 @@
   // What the log says of every lane's moves, and the last word to the instructor.
   import type { Circuit, Schemas } from '../../lib/api/client'
   import Why from '../../lib/parts/Why.svelte'
+  import { partyName } from '../../lib/state/parties'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { advice, lane as laneName, t } from '../../lib/text/catalogue'
+  import { advice, t } from '../../lib/text/catalogue'
 
   type One = Schemas['Decided']
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
   const items = $derived(circuit.items)
-  const names = $derived(studio.names(items))
+  const names = $derived(studio.names(items, circuit.occurrence))
   const hurts = (d: One) => d.joints.length > 0
   const decided = $derived(circuit.decided)
   const shown = $derived(decided.filter((d) => d.here))
@@ -20,20 +21,20 @@
   /** Sets aside what the log says of a move, or follows it again. */
   function overrule(d: One): void {
     const old = circuit.document.overruled ?? []
-    const rest = old.filter((o) => o.lane !== d.lane || o.what !== d.move)
-    const overruled = d.overruled ? rest : [...rest, { lane: d.lane, what: d.move }]
+    const rest = old.filter((o) => o.lane !== d.party || o.what !== d.move)
+    const overruled = d.overruled ? rest : [...rest, { lane: d.party, what: d.move }]
     editor.edit({ op: 'replace', document: { ...circuit.document, overruled } })
   }
 </script>
 
 {#snippet one(d: One)}
   <li>
-    <span>{t.circuit.decidedFor(laneName[d.lane], studio.move(d.move))}</span>
+    <span>{t.circuit.decidedFor(partyName(circuit.occurrence, d.party), studio.move(d.move))}</span>
     <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.circuit.overruled : advice[d.advice]}</b>
     <Why why={d.why} {names} label={studio.move(d.move)} />
     <button type="button" class="quiet" onclick={() => overrule(d)}
       >{d.overruled ? t.circuit.followAgain : t.circuit.overrule}<span class="sr"
-        >: {laneName[d.lane]}, {studio.move(d.move)}</span
+        >: {partyName(circuit.occurrence, d.party)}, {studio.move(d.move)}</span
       ></button
     >
   </li>

@@ -4,8 +4,9 @@
   import Score from '../../lib/draw/Score.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
+  import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { differs, editKind, lane as laneName, pattern, sides, t, versionKind } from '../../lib/text/catalogue'
+  import { differs, editKind, pattern, sides, t, versionKind } from '../../lib/text/catalogue'
   import { seconds, when } from '../../lib/text/format'
 
   interface Props {
@@ -65,7 +66,9 @@
     return String(term.value ?? 0)
   }
   const what = (d: Schemas['Difference']) =>
-    [d.pattern ? pattern[d.pattern] : '', d.lane ? laneName[d.lane] : '', differs[d.field]].filter(Boolean).join(' · ')
+    [d.pattern ? pattern[d.pattern] : '', d.lane ? partyName(circuit.occurrence, d.lane) : '', differs[d.field]]
+      .filter(Boolean)
+      .join(' · ')
 </script>
 
 {#if problem}<Problem {problem} />{/if}
@@ -123,7 +126,7 @@
       {:else}
         <p class="muted">{t.circuit.same}</p>
       {/if}
-      <Score circuit={then} slot="" lane="" />
+      <Score circuit={then} slot="" party="" />
     {:else}
       <p class="muted">{t.circuit.pickVersion}</p>
     {/if}

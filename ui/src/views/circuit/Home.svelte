@@ -21,7 +21,7 @@
   let { circuit }: { circuit: Circuit } = $props()
   let flats = $state.raw<Place[]>([])
   let place: string | number = $state('')
-  let lane: string | number = $state((() => circuit.occurrence.lanes.find((l) => l.people > 0)?.lane ?? 'middle')())
+  let party: string | number = $state((() => circuit.occurrence.lanes.find((l) => l.people > 0)?.lane ?? 'middle')())
   let home = $state.raw<Schemas['TakeHome']>()
   let problem = $state<ProblemType>()
   let read = $state(false)
@@ -36,7 +36,7 @@
     void circuit.version
     if (!place) return
     const turn = ++asked
-    const query = { place: String(place), lane: lanes.find((l) => l === lane) ?? 'middle' }
+    const query = { place: String(place), party: String(party) }
     void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(
       (a) => {
         if (turn !== asked) return
@@ -60,12 +60,16 @@
     <Select id="home-place" labelText={t.circuit.homePlace} bind:selected={place}>
       {#each flats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
     </Select>
-    <Select id="home-lane" labelText={t.circuit.homeLane} bind:selected={lane}>
+    <Select id="home-lane" labelText={t.circuit.homeLane} bind:selected={party}>
       {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+      {#each circuit.occurrence.people.filter((p) => p.name) as p (p.id)}<SelectItem
+          value={p.id}
+          text={p.name ?? ''}
+        />{/each}
     </Select>
   </div>
   {#if home}
-    {@const names = studio.names(home.items)}
+    {@const names = studio.names(home.items, circuit.occurrence)}
     {#each home.notes as n, i (i)}<p class="muted">{whyText(n, names)}</p>{/each}
     <table class="sheet stack" aria-label={t.circuit.homeTab}>
       <thead>
@@ -79,7 +83,7 @@
       </thead>
       <tbody>
         {#each home.plan.slots as s (s.id)}
-          {#each s.cells as c (c.lane)}
+          {#each s.cells as c (c.party)}
             <tr>
               <th scope="row" class="full"
                 >{studio.move(c.entry.variant)}<br /><small class="muted">{c.setup.join(' ')}</small>

@@ -2,8 +2,9 @@
   // The class card on paper: every slot in words, one cue a box, all times in minutes
   // and seconds. On the screen the score says the same.
   import type { Cell, Circuit, Schemas } from '../../lib/api/client'
+  import { parties } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
+  import { hold, pattern, sides, t } from '../../lib/text/catalogue'
   import { clock } from '../../lib/text/format'
 
   interface Props {
@@ -12,7 +13,7 @@
   }
   let { circuit, cues }: Props = $props()
   const plan = $derived(circuit.plan)
-  const lanes = $derived(circuit.occurrence.lanes.filter((l) => l.people > 0))
+  const lanes = $derived(parties(circuit.occurrence, plan.slots))
   const prep = $derived(plan.order.blocks.filter((b) => b.kind === 'prep'))
   const drills = $derived(
     prep.flatMap((b) => (b.drill ? [`${studio.move(b.drill)} ${clock(b.untilMs - b.fromMs)}`] : [])),
@@ -21,7 +22,7 @@
   const span = (list: { fromMs: number; untilMs: number }[]) => list.reduce((sum, b) => sum + b.untilMs - b.fromMs, 0)
   const round = $derived(span(plan.order.blocks.filter((b) => b.round === 1 && b.kind !== 'round-rest')))
   const cue = (move: string) => cues?.moves.find((c) => c.move === move)?.text ?? studio.moves.get(move)?.cue ?? ''
-  const cell = (slot: number, lane: string): Cell | undefined => plan.slots[slot]?.cells.find((c) => c.lane === lane)
+  const cell = (slot: number, party: string): Cell | undefined => plan.slots[slot]?.cells.find((c) => c.party === party)
   const cautions = $derived([...new Set(plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))])
   const counted = (c: Cell) =>
     `${c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`} · ${c.entry.tempo}${c.entry.sides === 'both' ? '' : ` · ${sides[c.entry.sides]}`}`
@@ -39,7 +40,7 @@
     <thead>
       <tr>
         <td></td>
-        {#each lanes as l (l.lane)}<th scope="col">{laneName[l.lane]}, {t.people(l.people)}</th>{/each}
+        {#each lanes as l (l.party)}<th scope="col">{l.name}, {t.people(l.people)}</th>{/each}
       </tr>
     </thead>
     <tbody>
@@ -55,8 +56,8 @@
                 : ''}</span
             >
           </th>
-          {#each lanes as l (l.lane)}
-            {@const c = cell(i, l.lane)}
+          {#each lanes as l (l.party)}
+            {@const c = cell(i, l.party)}
             <td>
               {#if c}
                 <b>{studio.move(c.entry.variant)}</b><br />

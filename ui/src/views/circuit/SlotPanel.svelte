@@ -1,20 +1,13 @@
 <script lang="ts">
   import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import {
-    api,
-    ask,
-    type Circuit,
-    type Entry,
-    type Lane,
-    type Problem as ProblemType,
-    type Schemas,
-  } from '../../lib/api/client'
+  import { api, ask, type Circuit, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
+  import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, lane as laneName, pattern, sides, t } from '../../lib/text/catalogue'
+  import { hold, pattern, sides, t } from '../../lib/text/catalogue'
   import { loads } from '../../lib/text/loads'
   import { percent, seconds } from '../../lib/text/format'
   import { whyText } from '../../lib/text/why'
@@ -23,19 +16,19 @@
     circuit: Circuit
     editor: Editor
     slot: string
-    lane: Lane
+    party: string
     /** The keys go back to the box of this slot, or of another that is named. */
     onclose: (to?: string) => void
   }
-  let { circuit, editor, slot, lane, onclose }: Props = $props()
+  let { circuit, editor, slot, party, onclose }: Props = $props()
 
   const index = $derived(circuit.document.slots.findIndex((s) => s.id === slot))
   const plan = $derived(circuit.plan.slots[index])
   const doc = $derived(circuit.document.slots[index])
-  const cell = $derived(plan?.cells.find((c) => c.lane === lane))
+  const cell = $derived(plan?.cells.find((c) => c.party === party))
   const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
   const items = $derived(circuit.items)
-  const names = $derived(studio.names(items))
+  const names = $derived(studio.names(items, circuit.occurrence))
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
 
@@ -44,7 +37,7 @@
   let asked = 0
   $effect(() => {
     const turn = ++asked
-    const query = { slot, lane }
+    const query = { slot, party }
     void circuit.version
     void ask(api.GET('/api/circuits/{circuit}/options', { params: { path: { circuit: circuit.id }, query } })).then(
       (a) => {
@@ -56,7 +49,7 @@
   })
 
   function set(entry: Entry): void {
-    editor.edit({ op: 'set-entry', slotId: slot, lane, entry })
+    editor.edit({ op: 'set-entry', slotId: slot, lane: party, entry })
   }
   function change(part: Partial<Entry>): void {
     if (!cell) return
@@ -102,15 +95,15 @@
 {/snippet}
 
 {#if plan && cell && doc}
-  <aside class="side" aria-label={`${pattern[plan.pattern]}, ${laneName[lane]}`}>
+  <aside class="side" aria-label={`${pattern[plan.pattern]}, ${partyName(circuit.occurrence, party)}`}>
     <div class="head">
       <h2 class="grow">{studio.move(cell.entry.variant)}</h2>
       <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.circuit.close}>{t.close}</Button>
     </div>
     <p class="muted">
-      {laneName[lane]} · {t.circuit.slot(index + 1, circuit.document.slots.length)} · {seconds(cell.setMs)} · {cell.twoSides
-        ? t.circuit.aSide(cell.perSide)
-        : `× ${cell.perSide}`}
+      {partyName(circuit.occurrence, party)} · {t.circuit.slot(index + 1, circuit.document.slots.length)} · {seconds(
+        cell.setMs,
+      )} · {cell.twoSides ? t.circuit.aSide(cell.perSide) : `× ${cell.perSide}`}
     </p>
     {#if problem}<Problem {problem} />{/if}
     <h3 id="load">

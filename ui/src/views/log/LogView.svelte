@@ -19,6 +19,7 @@
   import { advice, joint, lane as laneName, pain, painJoints, t, verdict } from '../../lib/text/catalogue'
   import { when } from '../../lib/text/format'
   import Earlier from './Earlier.svelte'
+  import Person from './Person.svelte'
   import PersonForm from './PersonForm.svelte'
 
   type Input = Schemas['LogInput']
@@ -31,6 +32,7 @@
   let problem = $state<ProblemType>()
   let subject = $state('')
   let adding = $state(false)
+  let editing = $state.raw<LogSheet>()
   const known = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
   // What was typed and is on its way stands over what the server knows.
   const sheet = $derived(
@@ -44,8 +46,8 @@
       }),
     },
   )
-  const names = $derived(studio.names(log?.items ?? []))
-  const title = (s: LogSheet) => s.name ?? t.log.lane(laneName[s.lane])
+  const names = $derived(studio.names(log?.items ?? [], log?.occurrence))
+  const title = (s: LogSheet) => (s.subject === s.lane ? t.log.lane(laneName[s.lane]) : (s.name ?? t.dropIn))
 
   void ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
     problem = a.problem
@@ -89,7 +91,7 @@
   }
   const wholeClass = () => outbox.post({ kind: 'planned', occurrence, body: { atMs: Math.round(serverTime.now()) } })
   const lanesDone = $derived(
-    (log?.sheets ?? []).filter((s) => !s.name).every((s) => s.lines.every((l) => l.saved)) ||
+    (log?.sheets ?? []).filter((s) => s.subject === s.lane).every((s) => s.lines.every((l) => l.saved)) ||
       outbox.planned(occurrence),
   )
 
@@ -156,11 +158,15 @@
           role="tab"
           id={`tab-${s.subject}`}
           aria-selected={s.subject === sheet.subject}
-          onclick={() => (subject = s.subject)}>{title(s)}</button
+          onclick={() => (subject = s.subject)}>{title(s)}{s.sameName ? ' ?' : ''}</button
         >
       {/each}
     </div>
-    <table class="sheet stack" aria-label={title(sheet)}>
+    {#if sheet.subject !== sheet.lane}
+      <Person {occurrence} {sheet} onedit={() => (editing = sheet)} onchange={(next) => (log = next)} />
+    {/if}
+    {#if sheet.lines.length === 0}<p id="no-lines">{t.log.noLines(laneName[sheet.lane])}</p>{/if}
+    <table class="sheet stack" hidden={sheet.lines.length === 0} aria-label={title(sheet)}>
       <thead>
         <tr>
           <th scope="col">{t.log.move}</th>
@@ -218,7 +224,7 @@
                   <option value="">{t.log.whichJoint}</option>
                   {#each painJoints as j (j)}<option value={j}>{joint[j]}</option>{/each}
                 </select>
-                {#if !sheet.name}
+                {#if sheet.subject === sheet.lane}
                   <label class="others">
                     <input
                       type="checkbox"
@@ -271,11 +277,13 @@
   {/if}
 </main>
 
-{#if adding}
+{#if adding || editing}
   <PersonForm
     {occurrence}
+    sheet={editing}
     onclose={(next, who) => {
       adding = false
+      editing = undefined
       if (next && who) {
         log = next
         subject = who

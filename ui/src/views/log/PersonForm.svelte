@@ -1,17 +1,33 @@
 <script lang="ts">
   import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, lanes, newId, type Log, type Problem as ProblemType } from '../../lib/api/client'
+  import {
+    api,
+    ask,
+    fieldProblem,
+    lanes,
+    newId,
+    type Log,
+    type LogSheet,
+    type Problem as ProblemType,
+  } from '../../lib/api/client'
   import FormModal from '../../lib/parts/FormModal.svelte'
   import { lane as laneName, t } from '../../lib/text/catalogue'
 
-  let { occurrence, onclose }: { occurrence: string; onclose: (log?: Log, participant?: string) => void } = $props()
-  const participant = newId()
-  let name = $state('')
-  let lane: string | number = $state('middle')
+  interface Props {
+    occurrence: string
+    /** Somebody who is in the class; nobody to add one. */
+    sheet?: LogSheet | undefined
+    onclose: (log?: Log, participant?: string) => void
+  }
+  let { occurrence, sheet, onclose }: Props = $props()
+  const given = (() => sheet)()
+  const participant = given?.subject ?? newId()
+  let name = $state(given?.name ?? '')
+  let lane: string | number = $state(given?.lane ?? 'middle')
   let problem = $state<ProblemType>()
 
   async function save(): Promise<void> {
-    const body = { name: name.trim(), lane: lanes.find((l) => l === lane) ?? 'middle' }
+    const body = { ...(name.trim() ? { name: name.trim() } : {}), lane: lanes.find((l) => l === lane) ?? 'middle' }
     const path = { occurrence, participant }
     const a = await ask(api.PUT('/api/occurrences/{occurrence}/participants/{participant}', { params: { path }, body }))
     problem = a.problem
@@ -20,7 +36,7 @@
 </script>
 
 <FormModal
-  title={t.log.addPerson}
+  title={given ? t.log.editPerson : t.log.addPerson}
   focus="#person-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}
@@ -31,6 +47,7 @@
     <TextInput
       id="person-name"
       labelText={t.log.personName}
+      helperText={t.log.personNameHelp}
       bind:value={name}
       invalid={fieldProblem(problem, 'name') !== ''}
       invalidText={fieldProblem(problem, 'name')}

@@ -2,7 +2,7 @@
   // What comes next, for the class and for every lane.
   import Glyph from '../../lib/draw/Glyph.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { blockKind, lane as laneName, t } from '../../lib/text/catalogue'
+  import { blockKind, t } from '../../lib/text/catalogue'
   import type { LiveRun } from './live.svelte'
 
   const { live }: { live: LiveRun } = $props()
@@ -29,9 +29,9 @@
   </p>
   {#if next?.slot}
     <ul>
-      {#each live.lanes as l (l.lane)}
-        {@const c = live.cell(next.slot, l.lane)}
-        {#if c}<li><span class="dim">{laneName[l.lane]}</span> {studio.move(c.entry.variant)}, {live.load(c)}</li>{/if}
+      {#each live.lanes as l (l.party)}
+        {@const c = live.cell(next.slot, l.party)}
+        {#if c}<li><span class="dim">{l.name}</span> {studio.move(c.entry.variant)}, {live.load(c)}</li>{/if}
       {/each}
     </ul>
   {/if}

@@ -1,7 +1,7 @@
 <script lang="ts">
   // What every lane does now, or next while nobody works.
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, lane as laneName, t } from '../../lib/text/catalogue'
+  import { hold, t } from '../../lib/text/catalogue'
   import type { LiveRun } from './live.svelte'
 
   const { live }: { live: LiveRun } = $props()
@@ -16,10 +16,10 @@
 </script>
 
 <div class="lanes">
-  {#each live.lanes as l, li (l.lane)}
-    {@const c = live.cell(slot, l.lane)}
-    <section class={`lane w${li + 1}`} aria-label={laneName[l.lane]}>
-      <p class="who"><span>{laneName[l.lane]}</span> <b>{live.sideText(l.lane)}</b></p>
+  {#each live.lanes as l (l.party)}
+    {@const c = live.cell(slot, l.party)}
+    <section class={`lane w${l.mark}`} aria-label={l.name}>
+      <p class="who"><span>{l.name}</span> <b>{live.sideText(l.party)}</b></p>
       {#if c}
         <p class="load">{live.load(c)}</p>
         <p class="move">

@@ -1,7 +1,8 @@
 // A class as it runs on this screen: what the server said last, the presses on
 // their way to it, and what follows from both for every lane.
-import { api, ask, newId, type Cell, type Lane, type Problem, type Run, type Schemas } from '../../lib/api/client'
+import { api, ask, newId, type Cell, type Problem, type Run, type Schemas } from '../../lib/api/client'
 import { outbox } from '../../lib/state/outbox.svelte'
+import { parties } from '../../lib/state/parties'
 import { serverTime } from '../../lib/state/servertime.svelte'
 import { studio } from '../../lib/state/studio.svelte'
 import { blockKind, pattern, side, t } from '../../lib/text/catalogue'
@@ -120,19 +121,19 @@ export class LiveRun {
   readonly leftOfAll = $derived(this.run ? this.run.order.totalMs - this.here.position + this.here.wait : 0)
   readonly rounds = $derived(Math.max(0, ...(this.run?.order.blocks ?? []).map((b) => b.round ?? 0)))
 
-  readonly lanes = $derived((this.run?.occurrence.lanes ?? []).filter((l) => l.people > 0))
+  readonly lanes = $derived(this.run ? parties(this.run.occurrence, this.run.slots) : [])
   private byLane = $derived(
-    new Map(this.lanes.map((l) => [l.lane, (this.run?.order.events ?? []).filter((e) => e.lane === l.lane)])),
+    new Map(this.lanes.map((l) => [l.party, (this.run?.order.events ?? []).filter((e) => e.party === l.party)])),
   )
   private events = $derived(
-    new Map(this.lanes.map((l) => [l.lane, at(this.byLane.get(l.lane) ?? [], this.here.position)])),
+    new Map(this.lanes.map((l) => [l.party, at(this.byLane.get(l.party) ?? [], this.here.position)])),
   )
 
   slot(id: string | undefined): Schemas['RunSlot'] | undefined {
     return this.run?.slots.find((s) => s.id === id)
   }
-  cell(id: string | undefined, l: Lane): Cell | undefined {
-    return this.slot(id)?.cells.find((c) => c.lane === l)
+  cell(id: string | undefined, l: string): Cell | undefined {
+    return this.slot(id)?.cells.find((c) => c.party === l)
   }
   load(c: Cell | undefined): string {
     return c && this.run ? studio.loadText(c.entry.load, c.loadG, this.run.items) : ''
@@ -174,7 +175,7 @@ export class LiveRun {
         : this.heading,
   )
 
-  sideText(l: Lane): string {
+  sideText(l: string): string {
     const e: Event | undefined = this.events.get(l)
     if (!e || this.block?.kind !== 'work') return ''
     if (e.kind === 'change-sides') return t.run.switchNow(side[e.next ?? 'right'] ?? '')
@@ -185,8 +186,8 @@ export class LiveRun {
   /** The change of sides ahead: in how many seconds, and where it lies. */
   readonly switching = $derived.by(() => {
     for (const l of this.lanes) {
-      const e = this.events.get(l.lane)
-      const next = this.byLane.get(l.lane)?.find((x) => x.fromMs === e?.untilMs)
+      const e = this.events.get(l.party)
+      const next = this.byLane.get(l.party)?.find((x) => x.fromMs === e?.untilMs)
       if (e?.kind === 'work' && next?.kind === 'change-sides')
         return { in: Math.ceil((e.untilMs - this.here.position) / 1000), at: e.untilMs }
       if (e?.kind === 'change-sides') return { in: 0, at: e.fromMs }

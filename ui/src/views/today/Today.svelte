@@ -65,7 +65,7 @@
   {#if problem}<Problem {problem} />{/if}
   {#if !hasPlaces}<p><a href="/kit">{t.today.noPlace}</a></p>{/if}
   {#if today}
-    {@const names = studio.names(today.items)}
+    {@const names = studio.names(today.items, today.next)}
     {#if today.next}
       {@const c = today.next}
       <section class="card next" aria-labelledby="next">

@@ -1,0 +1,154 @@
+<script lang="ts">
+  // Who somebody on a sheet is: written otherwise, in another lane, taken out again, and,
+  // where another has the name, the same or not.
+  import { Button } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    newId,
+    type Log,
+    type LogSheet,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
+  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { day } from '../../lib/text/format'
+
+  interface Props {
+    occurrence: string
+    sheet: LogSheet
+    onedit: () => void
+    onchange: (log: Log) => void
+  }
+  let { occurrence, sheet, onedit, onchange }: Props = $props()
+  let others = $state.raw<Schemas['Person'][]>([])
+  let attended = $state.raw<Schemas['Attended'][]>()
+  let picked = $state.raw<string[]>([])
+  let problem = $state<ProblemType>()
+
+  $effect(() => {
+    const { personId, name, sameName } = sheet
+    attended = undefined
+    others = []
+    if (!sameName || !name) return
+    void ask(api.GET('/api/people', { params: { query: { name } } })).then((a) => {
+      others = (a.data ?? []).filter((p) => p.id !== personId)
+    })
+  })
+
+  async function reload(then: Promise<{ problem?: ProblemType | undefined }>): Promise<void> {
+    problem = (await then).problem
+    if (problem) return
+    const a = await ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } }))
+    problem = a.problem
+    if (a.data) onchange(a.data)
+  }
+  const path = $derived({ person: sheet.personId ?? '' })
+  const join = (personId: string) =>
+    reload(ask(api.POST('/api/people/{person}/join', { params: { path }, body: { personId } })))
+  const different = () =>
+    reload(ask(api.PUT('/api/people/{person}', { params: { path }, body: { name: sheet.name ?? '' } })))
+  const part = () =>
+    reload(
+      ask(
+        api.POST('/api/people/{person}/part', {
+          params: { path },
+          body: { personId: newId(), participants: picked },
+        }),
+      ),
+    )
+  async function look(): Promise<void> {
+    const a = await ask(api.GET('/api/people/{person}/classes', { params: { path } }))
+    problem = a.problem
+    attended = a.data
+    picked = []
+  }
+  const remove = () =>
+    reload(
+      ask(
+        api.DELETE('/api/occurrences/{occurrence}/participants/{participant}', {
+          params: { path: { occurrence, participant: sheet.subject } },
+        }),
+      ),
+    )
+</script>
+
+<div class="who">
+  <Button size="small" kind="ghost" id="edit-person" on:click={onedit}>{t.log.editPerson}</Button>
+  {#if sheet.lines.every((l) => !l.saved)}
+    <Button size="small" kind="ghost" id="remove-person" on:click={remove}>{t.log.removePerson}</Button>
+  {/if}
+  {#if sheet.personId}
+    <Button size="small" kind="ghost" id="part-person" on:click={look}>{t.log.partPerson}</Button>
+  {/if}
+</div>
+{#if sheet.sameName}
+  <section class="same" id="same-name" aria-label={t.log.sameName}>
+    <p><b>{t.log.sameName}</b> {t.log.sameNameHelp(sheet.name ?? '')}</p>
+    <div class="buttons">
+      {#each others as p (p.id)}
+        <Button size="small" kind="tertiary" on:click={() => join(p.id)}
+          >{t.log.theSame(
+            p.name,
+            p.lane ? laneName[p.lane as keyof typeof laneName] : '',
+            p.lastDate ? day(p.lastDate) : '',
+            p.classes,
+          )}</Button
+        >
+      {/each}
+      <Button size="small" kind="tertiary" id="different" on:click={different}>{t.log.different}</Button>
+    </div>
+  </section>
+{/if}
+{#if attended}
+  <fieldset class="same" id="attended">
+    <legend>{t.log.partWhich(sheet.name ?? '')}</legend>
+    {#each attended as c (c.participantId)}
+      <label
+        ><input
+          type="checkbox"
+          checked={picked.includes(c.participantId)}
+          onchange={(e) =>
+            (picked = e.currentTarget.checked
+              ? [...picked, c.participantId]
+              : picked.filter((x) => x !== c.participantId))}
+        />
+        {day(c.date)}, {c.name}, {laneName[c.lane]}</label
+      >
+    {/each}
+    <div class="buttons">
+      <Button size="small" id="part" disabled={picked.length === 0 || picked.length === attended.length} on:click={part}
+        >{t.log.part}</Button
+      >
+      <Button size="small" kind="ghost" on:click={() => (attended = undefined)}>{t.cancel}</Button>
+    </div>
+  </fieldset>
+{/if}
+{#if problem}<Problem {problem} />{/if}
+
+<style>
+  .who {
+    display: flex;
+    flex-wrap: wrap;
+  }
+  .same {
+    border: 0;
+    border-left: 3px solid var(--ember);
+    background: var(--paper);
+    padding: 8px 12px;
+    margin: 8px 0;
+  }
+  .same label {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    min-height: 28px;
+  }
+  .buttons {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin-top: 6px;
+  }
+</style>
