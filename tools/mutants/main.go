@@ -15,6 +15,7 @@ import (
 	"flag"
 	"fmt"
 	"log"
+	"maps"
 	"math/rand/v2"
 	"os"
 	"os/exec"
@@ -37,7 +38,7 @@ var (
 )
 
 // slow are tests that take most of the time: they come last.
-const slow = "TestGrid|TestProposalsKeepTheirPromises|TestFillEqualsTryingEverything|TestCruelSuppliesEnd|TestSixtyObjects|TestExtremesBreakNoLimit"
+const slow = "TestGrid|TestProposalsKeepTheirPromises|TestProposalsForNamedPeople|TestFillEqualsTryingEverything|TestCruelSuppliesEnd|TestSixtyObjects|TestExtremesBreakNoLimit"
 
 // place is where gremlins would change a token, and how.
 type place struct {
@@ -186,7 +187,7 @@ func (x tested) patience() time.Duration {
 	return 20*time.Second + time.Duration(3*x.took)*time.Second
 }
 
-// timed lists the packages whose tests look at the core, the quickest first.
+// timed lists the packages whose tests look at the core.
 func timed(ctx context.Context) ([]tested, error) {
 	out, err := exec.CommandContext(ctx, "go", "test", "-count=1", "./internal/core/...", "./internal/calc").CombinedOutput()
 	if err != nil {
@@ -213,15 +214,7 @@ func timed(ctx context.Context) ([]tested, error) {
 		}
 		list = append(list, x)
 	}
-	slices.SortFunc(list, func(a, b tested) int { return cmp.Compare(a.took, b.took) })
 	return list, nil
-}
-
-func bit(b bool) int {
-	if b {
-		return 1
-	}
-	return 0
 }
 
 // try runs the tests over a mutant: the quick ones of its own package first, then those of
@@ -260,21 +253,39 @@ func try(ctx context.Context, p place, packages []tested) (killed, viable bool, 
 	if exec.CommandContext(ctx, "go", "build", with, own).Run() != nil {
 		return false, false, nil
 	}
-	slices.SortStableFunc(packages, func(a, b tested) int {
-		return cmp.Compare(bit(a.path != own), bit(b.path != own))
-	})
+	var near []tested
+	rest := map[string][]tested{} // by the flags that they take
+	for _, x := range packages {
+		switch flags := strings.Join(x.flags, " "); {
+		case !x.on[own]:
+		case x.path == own:
+			near = append(near, x)
+		default:
+			rest[flags] = append(rest[flags], x)
+		}
+	}
+	groups := [][]tested{near}
+	for _, flags := range slices.Sorted(maps.Keys(rest)) {
+		groups = append(groups, rest[flags])
+	}
 	for _, which := range []string{"-skip=" + slow, "-run=" + slow} {
-		for _, x := range packages {
-			if !x.on[own] {
-				continue
-			}
-			args := slices.Concat([]string{"test", with, "-failfast", "-timeout=" + x.patience().String(), which, x.path}, x.flags)
-			if exec.CommandContext(ctx, "go", args...).Run() != nil {
+		for _, some := range groups {
+			if len(some) > 0 && exec.CommandContext(ctx, "go", tests(with, which, some)...).Run() != nil {
 				return ctx.Err() == nil, true, ctx.Err()
 			}
 		}
 	}
 	return false, true, ctx.Err()
+}
+
+// tests are the arguments that run some tests of packages over a mutant, all together.
+func tests(with, which string, of []tested) []string {
+	longest := time.Duration(0)
+	var paths []string
+	for _, x := range of {
+		paths, longest = append(paths, x.path), max(longest, x.patience())
+	}
+	return slices.Concat([]string{"test", with, "-failfast", which, "-timeout=" + longest.String()}, paths, of[0].flags)
 }
 
 // change gives a file with the mutant in it, nil where there is none.

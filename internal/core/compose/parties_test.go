@@ -38,8 +38,8 @@ func named(b *Brief, ground, middle, reach int) (ids []people.Party) {
 func TestProposalsForNamedPeople(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		n := func(name string, low, high int) int { return rapid.IntRange(low, high).Draw(t, name) }
-		g, m, r := n("ground", 0, 4), n("middle", 0, 4), n("reach", 1, 4)
-		b := brief(hall, lanes(g, m, r), n("minutes", 20, 70), rapid.SampledFrom([]circuit.Format{circuit.Timed, circuit.Reps}).Draw(t, "format"))
+		g, m, r := n("ground", 0, 2), n("middle", 0, 3), n("reach", 1, 3)
+		b := brief(hall, lanes(g, m, r), n("minutes", 20, 45), rapid.SampledFrom([]circuit.Format{circuit.Timed, circuit.Reps}).Draw(t, "format"))
 		ids := named(&b, n("named ground", 0, g), n("named middle", 0, m), n("named reach", 0, r))
 		unnamed := Propose(b)
 		assert.Equal(t, Propose(brief(hall, lanes(g, m, r), b.Minutes, b.Format)), unnamed, "nobody asked for entries of their own")
