@@ -10,12 +10,15 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
@@ -86,6 +89,81 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 	assert.Equal(t, before, reads(client{t, New(Config{Studios: studio.New(other, fixed), Now: fixed}).App}))
 }
 
+// documentsHoldIDsOnly walks every stored document: nothing is in it but what its shape has,
+// moves, kit and participants of its class by id, counts and times that somebody chose. No
+// name, no person, no body, no mass that follows from something, no instant. What a vessel
+// is filled with is chosen and follows from nothing.
+func documentsHoldIDsOnly(t *testing.T, db *sql.DB) {
+	t.Helper()
+	column := func(q string, args ...any) map[string]bool {
+		rows, err := db.Query("/* the test's own */ "+q, args...)
+		require.NoError(t, err)
+		defer func() { _ = rows.Close() }()
+		out := map[string]bool{}
+		for rows.Next() {
+			var s string
+			require.NoError(t, rows.Scan(&s))
+			out[s] = true
+		}
+		require.NoError(t, rows.Err())
+		return out
+	}
+	things := column("SELECT public_id FROM implement UNION SELECT public_id FROM object UNION SELECT public_id FROM container")
+	words := map[string]bool{"none": true, "implement": true, "made": true, "object": true, "all": true, "timed": true, "reps": true,
+		"both": true, "split": true, "rounds": true, "alternate": true}
+	for _, m := range moves.Standard().All() {
+		words[m.ID], words[string(m.Pattern)] = true, true
+		for _, h := range m.Holds {
+			words[string(h)] = true
+		}
+	}
+	for m := range column("SELECT public_id FROM own_move") {
+		words[m] = true
+	}
+	for _, l := range moves.Limits() {
+		words[string(l)] = true
+	}
+	fields := map[string]bool{}
+	for _, f := range strings.Fields(`v format leadInMs workMs restMs rounds roundRestMs bans known overruled slots lane what id pattern waves new lanes
+		variant hold load anchors reps tempo sides kind item count container parts fillsG`) {
+		fields[f] = true
+	}
+	tempo, slot := regexp.MustCompile(`^([0-9]+|X)(-([0-9]+|X)){3}$`), regexp.MustCompile(`^s[0-9]+$`)
+	seen := 0
+	rows, err := db.Query("/* the test's own */ SELECT c.occurrence_id, v.document FROM circuit_version v JOIN circuit c ON c.id = v.circuit_id")
+	require.NoError(t, err)
+	defer func() { _ = rows.Close() }()
+	for rows.Next() {
+		var class int64
+		var text []byte
+		require.NoError(t, rows.Scan(&class, &text))
+		here := column("SELECT public_id FROM participant WHERE occurrence_id = ?", class)
+		party := func(s string) bool { return here[s] || slices.Contains(moves.Lanes, moves.Lane(s)) }
+		var walk func(at any, path string)
+		walk = func(at any, path string) {
+			switch x := at.(type) {
+			case map[string]any:
+				for k, v := range x {
+					assert.True(t, fields[k] || strings.HasSuffix(path, ".lanes") && party(k), "%s.%s", path, k)
+					walk(v, path+"."+k)
+				}
+			case []any:
+				for _, v := range x {
+					walk(v, path+"[]")
+				}
+			case string:
+				assert.True(t, words[x] || things[x] || party(x) || tempo.MatchString(x) || slot.MatchString(x), "%s: %s", path, x)
+			}
+		}
+		var d any
+		require.NoError(t, json.Unmarshal(text, &d))
+		walk(d, "")
+		seen++
+	}
+	require.NoError(t, rows.Err())
+	assert.Positive(t, seen)
+}
+
 // Every kept backup, one for each landing that changed what is stored, migrates
 // to the head, and the program opens on it and goes on: classes stand in the series of
 // their name, circuits know their newest version, edits and lines are taken.
@@ -121,6 +199,7 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 			require.NoError(t, db.QueryRow("/* the test's own */ "+q).Scan(&n))
 			assert.Zero(t, n, "%s: %s", name, wrong)
 		}
+		documentsHoldIDsOnly(t, db)
 		require.NoError(t, db.Close())
 		next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 		at := "/api/circuits/" + next.CircuitID
