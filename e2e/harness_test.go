@@ -88,7 +88,7 @@ func start(t *testing.T, dir string) *server {
 		var err error
 		dir, err = os.MkdirTemp("", "na-db") // not t.TempDir: an unprivileged database must reach it
 		require.NoError(t, err)
-		require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // see above
+		require.NoError(t, os.Chmod(dir, 0o755)) // see above
 		t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	}
 	return launch(t, dir, "demo", "--dir", dir, "--addr", "127.0.0.1:0", "--clock", instant)
@@ -343,7 +343,7 @@ func (b *tab) shot(file string) {
 	b.t.Helper()
 	png, err := chromedp.Run(b.ctx, chromedp.CaptureScreenshot())
 	require.NoError(b.t, err)
-	require.NoError(b.t, os.WriteFile(file, png, 0o644)) //nolint:gosec // a picture for everybody
+	require.NoError(b.t, os.WriteFile(file, png, 0o644)) // a picture for everybody
 }
 
 // accessible fails on any finding of axe, in the present theme.

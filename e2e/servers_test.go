@@ -42,7 +42,7 @@ func openHall(t *testing.T) *hall {
 	t.Helper()
 	dir, err := os.MkdirTemp("", "na-hall")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	h := &hall{t: t, dir: dir, began: time.Now()}
 	h.db, err = localdb.Start(t.Context(), localdb.Options{Dir: dir, Fast: true})

@@ -6,6 +6,10 @@ check_tools
 build_ui
 unformatted="$(gofmt -l cmd internal ui/*.go e2e tools)"
 [ -z "$unformatted" ] || fail "gofmt these: $unformatted"
+say "lines to 120 columns (tests keep their tables as rows)"
+# shellcheck disable=SC2046
+long="$(go tool -modfile=tools/go.mod golines -m 120 --no-reformat-tags -l $(git ls-files 'cmd/*.go' 'internal/*.go' 'tools/*.go' 'scripts/*.go' | grep -v _test.go))"
+[ -z "$long" ] || fail "break the long lines of: $long"
 go vet ./...
 say "staticcheck"
 go tool -modfile=tools/go.mod staticcheck ./...

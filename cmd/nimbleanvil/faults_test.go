@@ -27,7 +27,7 @@ const ownMounts = "NIMBLEANVIL_OWN_MOUNTS"
 // commands fail with words. Once there is room all works again, by itself.
 func TestDiskFull(t *testing.T) {
 	if os.Getenv(ownMounts) == "" {
-		cmd := exec.Command(os.Args[0], "-test.run=^TestDiskFull$", "-test.v") //nolint:gosec // this test
+		cmd := exec.Command(os.Args[0], "-test.run=^TestDiskFull$", "-test.v") // this test
 		cmd.Env = append(os.Environ(), ownMounts+"=1")
 		cmd.SysProcAttr = &syscall.SysProcAttr{Unshareflags: syscall.CLONE_NEWNS}
 		out, err := cmd.CombinedOutput()

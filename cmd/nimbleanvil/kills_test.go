@@ -50,7 +50,7 @@ func newGround(t *testing.T, bin string) *ground {
 	t.Helper()
 	dir, err := os.MkdirTemp("", "na-kill")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	db, err := localdb.Start(context.Background(), localdb.Options{Dir: dir})
 	require.NoError(t, err)
 	t.Cleanup(func() { db.Stop(); _ = os.RemoveAll(dir) })
@@ -455,7 +455,7 @@ func (g *ground) served(t *testing.T, each func(string, func(*testing.T, int))) 
 func firstStart(t *testing.T, g *ground, n int) {
 	dir, err := os.MkdirTemp("", "na-first")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	defer func() { _ = os.RemoveAll(dir) }()
 	cmd := exec.Command(g.bin, "demo", "--addr", "127.0.0.1:0", "--dir", dir)
 	require.NoError(t, cmd.Start())

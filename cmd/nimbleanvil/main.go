@@ -65,7 +65,7 @@ func main() {
 	var quiet exit
 	if err := k.Run(); errors.As(err, &quiet) {
 		stop()
-		os.Exit(int(quiet)) //nolint:gocritic // stop has run
+		os.Exit(int(quiet)) // stop has run
 	} else if err != nil {
 		code := failed
 		if ctx.Err() != nil {
@@ -243,7 +243,7 @@ func (d *database) AfterApply() error {
 		if i := strings.Index(arg, d.DSN); i >= 0 {
 			clear(
 				unsafe.Slice(unsafe.StringData(arg), len(arg))[i : i+len(d.DSN)],
-			) //nolint:gosec // the process's own arguments
+			) // the process's own arguments
 		}
 	}
 	return nil

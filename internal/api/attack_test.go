@@ -322,7 +322,7 @@ func (a *attacker) request(method, path string, op map[string]any) (r *http.Requ
 	if schema := a.body(op); schema != nil {
 		v := a.value(schema, 0)
 		if op["x-request-schema"] != nil && a.r.IntN(2) == 0 {
-			delete(v.(map[string]any), "deadlineMs") //nolint:forcetypeassert // every calculation takes an object
+			delete(v.(map[string]any), "deadlineMs") // every calculation takes an object
 		}
 		kind = "shape"
 		for range a.r.IntN(4) { // what the last one broke stays broken

@@ -129,8 +129,8 @@ func TestImportRefusesWhatNoStudioHas(t *testing.T) {
 	var whole map[string]any
 	require.NoError(t, json.Unmarshal(file, &whole))
 	class := 0
-	for i, k := range whole["classes"].([]any) { //nolint:forcetypeassert // of our own export
-		if k.(map[string]any)["id"] == next.ID { //nolint:forcetypeassert // the same
+	for i, k := range whole["classes"].([]any) { // of our own export
+		if k.(map[string]any)["id"] == next.ID { // the same
 			class = i
 		}
 	}
@@ -270,7 +270,7 @@ func TestConnectionsCostLittle(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, answered(large), "413")
 	runtime.ReadMemStats(&after)
-	assert.Less(t, int64(after.HeapAlloc)-int64(before.HeapAlloc), int64(32<<20), "twenty announced 33 MB each") //nolint:gosec // far from the limit
+	assert.Less(t, int64(after.HeapAlloc)-int64(before.HeapAlloc), int64(32<<20), "twenty announced 33 MB each") // far from the limit
 	// An address longer than any of ours is refused in the shape of all refusals.
 	long := dial()
 	_, err = long.Write([]byte("GET /api/places/" + strings.Repeat("a", 10_000) + " HTTP/1.1\r\nHost: localhost\r\n\r\n"))

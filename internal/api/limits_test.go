@@ -90,7 +90,7 @@ func TestListsAreFull(t *testing.T) {
 	// fill copies a row of a table until it has one less than it may have.
 	fill := func(table, of string, most int, columns ...string) {
 		var n int
-		require.NoError(t, db.QueryRow("/* a test's */ SELECT COUNT(*) FROM "+table+" WHERE "+of).Scan(&n)) //nolint:gosec // names of ours
+		require.NoError(t, db.QueryRow("/* a test's */ SELECT COUNT(*) FROM "+table+" WHERE "+of).Scan(&n)) // names of ours
 		var names, values []string
 		rows, err := db.Query("SELECT column_name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? AND column_name <> 'id'", table)
 		require.NoError(t, err)
@@ -108,7 +108,7 @@ func TestListsAreFull(t *testing.T) {
 			}
 			values = append(values, name)
 		}
-		_, err = db.Exec(fmt.Sprintf("INSERT INTO %[1]s (%[2]s) SELECT %[3]s FROM (SELECT * FROM %[1]s WHERE %[4]s ORDER BY id LIMIT 1) r JOIN seq_1_to_%[5]d s", //nolint:gosec // names of ours
+		_, err = db.Exec(fmt.Sprintf("INSERT INTO %[1]s (%[2]s) SELECT %[3]s FROM (SELECT * FROM %[1]s WHERE %[4]s ORDER BY id LIMIT 1) r JOIN seq_1_to_%[5]d s", // names of ours
 			table, strings.Join(names, ","), strings.Join(values, ","), of, most-1-n))
 		require.NoError(t, err, table)
 	}
@@ -218,7 +218,7 @@ func TestStatementsOfEachView(t *testing.T) {
 		r := revision(n)
 		r["brief"] = map[string]any{"minutes": 30 + n, "format": "timed", "bans": []string{}}
 		if lanes != nil {
-			r["brief"].(map[string]any)["lanes"] = lanes //nolint:forcetypeassert // made above
+			r["brief"].(map[string]any)["lanes"] = lanes // made above
 		}
 		return r
 	}

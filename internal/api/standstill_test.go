@@ -26,7 +26,7 @@ import (
 func TestNoRoomAndReadOnly(t *testing.T) {
 	dir, err := os.MkdirTemp("", "na-cramped")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	open := func(room string) (*localdb.Server, *store.Store) {
 		db, err := localdb.Start(t.Context(), localdb.Options{Dir: dir, Fast: true,

@@ -24,7 +24,7 @@ func counts(t *testing.T, db *sql.DB) map[string]int {
 	out := map[string]int{}
 	for _, table := range store.Tables() {
 		var n int
-		require.NoError(t, db.QueryRow("SELECT COUNT(*) FROM `"+table+"`").Scan(&n)) //nolint:gosec // a name of ours
+		require.NoError(t, db.QueryRow("SELECT COUNT(*) FROM `"+table+"`").Scan(&n)) // a name of ours
 		out[table] = n
 	}
 	return out

@@ -146,7 +146,7 @@ func (s *Simulated) shown(at time.Time) measure.Mass {
 	if s.fault == Creep {
 		g += creepGPS * t
 	}
-	r := rand.New(rand.NewPCG(s.seed, uint64(at.UnixMilli()))) //nolint:gosec // noise, not a secret
+	r := rand.New(rand.NewPCG(s.seed, uint64(at.UnixMilli()))) // noise, not a secret
 	g += noiseG * r.NormFloat64()
 	return measure.Mass(math.Round(g/float64(division))) * division
 }

@@ -13,7 +13,11 @@ import (
 	"testing"
 )
 
-var approve = flag.Bool("approve", false, "take what the golden tests compute for what is right, after its difference was read")
+var approve = flag.Bool(
+	"approve",
+	false,
+	"take what the golden tests compute for what is right, after its difference was read",
+)
 
 // Lines are compared as they come, so that the first that differs ends the test.
 type Lines struct {
@@ -28,7 +32,7 @@ func Begin(t testing.TB, file string) *Lines {
 	t.Helper()
 	l := &Lines{t: t, file: file}
 	if !*approve {
-		b, err := os.ReadFile(file) //nolint:gosec // a file of the test's own
+		b, err := os.ReadFile(file) // a file of the test's own
 		if err != nil {
 			t.Fatal(err)
 		}

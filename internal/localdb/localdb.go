@@ -74,7 +74,7 @@ func Start(ctx context.Context, opt Options) (*Server, error) {
 			dir)
 	}
 	opt.Dir = dir
-	if err := os.MkdirAll(dir, 0o755); err != nil { //nolint:gosec // an unprivileged server must enter it
+	if err := os.MkdirAll(dir, 0o755); err != nil { // an unprivileged server must enter it
 		return nil, err
 	}
 	s := &Server{opt: opt, stop: make(chan struct{}), ended: make(chan struct{})}
@@ -272,7 +272,7 @@ func (s *Server) install(ctx context.Context) error {
 		runAs()...)
 	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).
 		CombinedOutput()
-		//nolint:gosec // fixed program
+		// fixed program
 	if err != nil {
 		_ = os.RemoveAll(s.path("data.new"))
 		return fmt.Errorf("mariadb-install-db (Debian package mariadb-server-core): %w\n%s", err, out)
@@ -413,7 +413,7 @@ func (s *Server) launch() error {
 		args = append(args, "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0",
 			"--innodb-flush-method=nosync", "--innodb-log-file-size=64M", "--performance-schema=0", "--skip-log-bin")
 	}
-	cmd := exec.Command(program("mariadbd"), append(args, s.opt.Flags...)...) //nolint:gosec // fixed program
+	cmd := exec.Command(program("mariadbd"), append(args, s.opt.Flags...)...) // fixed program
 	// A group of its own: Ctrl-C reaches the program first, which drains and then
 	// stops the server.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}

@@ -19,7 +19,7 @@ func folder(t *testing.T) string {
 	t.Helper()
 	dir, err := os.MkdirTemp("", "na-localdb")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	t.Cleanup(func() { _ = os.RemoveAll(dir) })
 	return dir
 }

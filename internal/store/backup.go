@@ -99,7 +99,7 @@ func (s *Store) Backup(ctx context.Context, w io.Writer) error {
 }
 
 func backupTable(ctx context.Context, tx *sql.Tx, table string, out *json.Encoder) (int, error) {
-	rows, err := tx.QueryContext(ctx, "SELECT * FROM `"+table+"` ORDER BY id") //nolint:gosec // a name of ours
+	rows, err := tx.QueryContext(ctx, "SELECT * FROM `"+table+"` ORDER BY id") // a name of ours
 	if err != nil {
 		return 0, err
 	}
@@ -289,7 +289,7 @@ func (s *Store) fill(ctx context.Context, file io.Reader) error {
 		if !there[tables[i]] { // a backup of an older schema goes into that schema
 			continue
 		}
-		if _, err := tx.ExecContext(ctx, "DELETE FROM `"+tables[i]+"`"); err != nil { //nolint:gosec // a name of ours
+		if _, err := tx.ExecContext(ctx, "DELETE FROM `"+tables[i]+"`"); err != nil { // a name of ours
 			return err
 		}
 	}
@@ -349,6 +349,6 @@ func insertLine(ctx context.Context, tx *sql.Tx, l backupLine) error {
 	_, err := tx.ExecContext(
 		ctx,
 		"INSERT INTO `"+l.Table+"` ("+strings.Join(names, ",")+") VALUES ("+strings.Join(marks, ",")+")",
-		args...) //nolint:gosec // names are checked
+		args...) // names are checked
 	return err
 }

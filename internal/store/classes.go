@@ -397,7 +397,12 @@ func (s *Store) personFor(tx *gorm.DB, sc Scope, o Occurrence, old Participant, 
 		if here > 0 {
 			return nil, ErrTogether
 		}
-		m := SeriesMember{Row: Row{StudioID: sc.StudioID}, SeriesID: o.SeriesID, PersonID: p.ID, CreatedAt: s.now().UTC()}
+		m := SeriesMember{
+			Row:       Row{StudioID: sc.StudioID},
+			SeriesID:  o.SeriesID,
+			PersonID:  p.ID,
+			CreatedAt: s.now().UTC(),
+		}
 		return &p.ID, tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
 	}
 	if next.Name == "" {

@@ -27,7 +27,7 @@ import (
 func TestTwentyKillsLoseNothing(t *testing.T) {
 	dir, err := os.MkdirTemp("", "na-kills")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755)) //nolint:gosec // an unprivileged database must enter it
+	require.NoError(t, os.Chmod(dir, 0o755)) // an unprivileged database must enter it
 	defer func() { _ = os.RemoveAll(dir) }()
 	db, err := localdb.Start(ctx, localdb.Options{Dir: dir})
 	require.NoError(t, err)

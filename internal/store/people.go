@@ -30,7 +30,10 @@ func (s *Store) goMigrations() []*goose.Migration {
 	return []*goose.Migration{goose.NewGoMigration(peopleMigration,
 		&goose.GoFunc{RunDB: func(ctx context.Context, db *sql.DB) error { return s.makePeople(ctx, db) }},
 		&goose.GoFunc{RunDB: func(ctx context.Context, db *sql.DB) error {
-			_, err := db.ExecContext(ctx, "/* every studio at once */ UPDATE participant p JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id SET p.name = q.name")
+			_, err := db.ExecContext(
+				ctx,
+				"/* every studio at once */ UPDATE participant p JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id SET p.name = q.name",
+			)
 			return err
 		}})}
 }
@@ -147,9 +150,15 @@ func personOf(participant string) string {
 }
 
 func makePerson(ctx context.Context, tx *sql.Tx, studio, series int64, who identified, now time.Time) error {
-	r, err := tx.ExecContext(ctx,
+	r, err := tx.ExecContext(
+		ctx,
 		"INSERT INTO person (studio_id, public_id, name, same_name, created_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
-		studio, who.publicID, who.Name, who.SameName, now)
+		studio,
+		who.publicID,
+		who.Name,
+		who.SameName,
+		now,
+	)
 	if err != nil {
 		return err
 	}
@@ -442,7 +451,13 @@ func (i *importer) people(s *Store, e Everything) (map[string]keyed, error) {
 	if err != nil {
 		return nil, err
 	}
-	keys, _, err := insertMissing(i, "0", append(persons, named...), func(p Person) string { return p.PublicID }, &i.done.Persons)
+	keys, _, err := insertMissing(
+		i,
+		"0",
+		append(persons, named...),
+		func(p Person) string { return p.PublicID },
+		&i.done.Persons,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -456,7 +471,13 @@ func (i *importer) people(s *Store, e Everything) (map[string]keyed, error) {
 			rows = append(rows, p.Participant)
 		}
 	}
-	who, _, err := insertMissing(i, "occurrence_id", rows, func(r Participant) string { return r.PublicID }, &i.done.People)
+	who, _, err := insertMissing(
+		i,
+		"occurrence_id",
+		rows,
+		func(r Participant) string { return r.PublicID },
+		&i.done.People,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -486,8 +507,17 @@ func (i *importer) namedPeople(e Everything, now time.Time) ([]Person, error) {
 			if p.PersonPublicID == "" && p.Name != "" {
 				id := int64(len(at))
 				at[id] = p
-				bySeries[k.SeriesID] = append(bySeries[k.SeriesID],
-					named{id: id, series: k.SeriesID, class: k.ID, public: p.PublicID, name: p.Name, lane: moves.Lane(p.Lane)})
+				bySeries[k.SeriesID] = append(
+					bySeries[k.SeriesID],
+					named{
+						id:     id,
+						series: k.SeriesID,
+						class:  k.ID,
+						public: p.PublicID,
+						name:   p.Name,
+						lane:   moves.Lane(p.Lane),
+					},
+				)
 			}
 		}
 	}
@@ -502,7 +532,10 @@ func (i *importer) namedPeople(e Everything, now time.Time) ([]Person, error) {
 			if k := known[who.Name]; len(k) == 1 && !who.SameName {
 				id = k[0]
 			}
-			out = append(out, Person{Row: i.row(), PublicID: id, Name: who.Name, SameName: who.SameName, CreatedAt: now})
+			out = append(
+				out,
+				Person{Row: i.row(), PublicID: id, Name: who.Name, SameName: who.SameName, CreatedAt: now},
+			)
 			for _, p := range who.participants {
 				at[p].PersonPublicID = id
 			}

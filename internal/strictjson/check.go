@@ -50,7 +50,7 @@ func Fields(errs []error) (fields []problem.Field, unknownOnly bool) {
 			f.Value = strange(e.Value, e.Location)
 			fields = append(fields, f)
 			continue
-		case e.Value == null{}: //nolint:gofumpt // a value
+		case e.Value == null{}: // a value
 			f.Message, f.Value = "null is no value here: leave the field out", nil
 		}
 		unknownOnly = false

@@ -66,7 +66,7 @@ func (c keptCircuit) weight() uint32 {
 	if c.body == nil {
 		return unwritten
 	}
-	return uint32(2 * len(c.body)) //nolint:gosec // an answer is far under 2 GB
+	return uint32(2 * len(c.body)) // an answer is far under 2 GB
 }
 
 // written gives the answer as it goes out, and keeps it so.
@@ -93,7 +93,7 @@ func newKept() *kept {
 		}),
 		places: otter.Must(&otter.Options[placeKey, Place]{MaximumSize: keptPlaces}),
 		pasts: otter.Must(&otter.Options[pastKey, progress.Past]{MaximumWeight: keptPasts,
-			Weigher: func(_ pastKey, p progress.Past) uint32 { return uint32(perPast + len(p.Lines)) }}), //nolint:gosec // at most some thousand lines
+			Weigher: func(_ pastKey, p progress.Past) uint32 { return uint32(perPast + len(p.Lines)) }}), // at most some thousand lines
 	}
 }
 

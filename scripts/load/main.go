@@ -46,7 +46,7 @@ func run(ctx context.Context) error {
 		return err
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
-	if err := os.Chmod(dir, 0o755); err != nil { //nolint:gosec // an unprivileged database must enter it
+	if err := os.Chmod(dir, 0o755); err != nil { // an unprivileged database must enter it
 		return err
 	}
 	db, err := localdb.Start(ctx, localdb.Options{Dir: dir})
@@ -108,7 +108,7 @@ func run(ctx context.Context) error {
 func measure(ctx context.Context, name, url string) (float64, error) {
 	out, err := exec.CommandContext(ctx, "wrk", "-t2", "-c16", "-d"+seconds, "--latency", url).
 		CombinedOutput()
-		//nolint:gosec // our own addresses
+		// our own addresses
 	if err != nil {
 		return 0, fmt.Errorf("wrk: %w\n%s", err, out)
 	}
@@ -167,7 +167,7 @@ func serve(app *fiber.App) (string, error) {
 }
 
 func read(url string) ([]byte, error) {
-	r, err := http.Get(url) //nolint:gosec // our own address
+	r, err := http.Get(url) // our own address
 	if err != nil {
 		return nil, err
 	}

@@ -90,7 +90,7 @@ func run(ctx context.Context) error {
 	}
 	rand.New(rand.NewPCG(*seed, 0)).
 		Shuffle(len(places), func(i, j int) { places[i], places[j] = places[j], places[i] })
-		//nolint:gosec // a sample, not a secret
+		// a sample, not a secret
 	packages, err := timed(ctx)
 	if err != nil {
 		return err
@@ -189,7 +189,8 @@ func (x tested) patience() time.Duration {
 
 // timed lists the packages whose tests look at the core.
 func timed(ctx context.Context) ([]tested, error) {
-	out, err := exec.CommandContext(ctx, "go", "test", "-count=1", "./internal/core/...", "./internal/calc").CombinedOutput()
+	out, err := exec.CommandContext(ctx, "go", "test", "-count=1", "./internal/core/...", "./internal/calc").
+		CombinedOutput()
 	if err != nil {
 		return nil, fmt.Errorf("the tests do not pass as they are: %w\n%s", err, out)
 	}

@@ -198,7 +198,10 @@ func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 	// What the parties still to come cost at the least.
 	least := make([]float64, len(cands)+1)
 	for i := len(cands) - 1; i >= 0; i-- {
-		least[i] = least[i+1] + slices.MinFunc(cands[i], func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) }).cost
+		least[i] = least[i+1] + slices.MinFunc(
+			cands[i],
+			func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) },
+		).cost
 	}
 	a := allocation{composer: c, cands: cands, waves: waves, tally: room.Tally{}}
 	tried := 0
@@ -236,7 +239,8 @@ func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 func (c *composer) sameAs(cands [][]candidate, pick []int, i int) float64 {
 	cost := 0.0
 	for k := range i {
-		if c.parties[k].Lane != c.parties[i].Lane && cands[k][pick[k]].entry.Variant == cands[i][pick[i]].entry.Variant {
+		if c.parties[k].Lane != c.parties[i].Lane &&
+			cands[k][pick[k]].entry.Variant == cands[i][pick[i]].entry.Variant {
 			cost += c.aim.Same
 		}
 	}

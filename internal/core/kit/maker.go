@@ -64,7 +64,7 @@ func newMaker(w *work, s Supply, most measure.Mass, loads int) *maker {
 // makerFor makes a maker whose tables serve containers of the same things, from the
 // tightest to the roomiest.
 func makerFor(w *work, s Supply, most measure.Mass, loads int, tightest, roomiest measure.Volume) *maker {
-	m := &maker{supply: s, loads: loads, volume: int32(roomiest), work: w} //nolint:gosec // bounded
+	m := &maker{supply: s, loads: loads, volume: int32(roomiest), work: w} // bounded
 	if c := s.Container; c != nil {
 		m.base = c.Mass
 		most = min(most, c.Max)
@@ -89,7 +89,7 @@ func makerFor(w *work, s Supply, most measure.Mass, loads int, tightest, roomies
 			step:   int(int64(step) / m.unit),
 			steps:  steps,
 			volume: int32(min(v, measure.Volume(m.volume)+1)),
-		} //nolint:gosec // bounded
+		} // bounded
 		k.count = min(count, loads*max(m.top, 0)/k.mass) // no more than the loads may hold
 		m.kinds = append(m.kinds, k)
 		held += int64(v) * int64(k.count)
@@ -119,7 +119,7 @@ func makerFor(w *work, s Supply, most measure.Mass, loads int, tightest, roomies
 func (m *maker) within(s Supply) *maker {
 	c := *m
 	c.supply, c.base, c.cut = s, s.Container.Mass, false
-	c.volume = int32(min(s.Container.Volume, mostVolume)) //nolint:gosec // bounded
+	c.volume = int32(min(s.Container.Volume, mostVolume)) // bounded
 	held := int64(0)
 	for _, k := range c.kinds {
 		held += int64(k.volume) * int64(k.count)
@@ -186,7 +186,7 @@ func (m *maker) tables() {
 				kind.volume,
 				m.volume*int32(m.loads),
 				noRoom,
-			) //nolint:gosec // one or two
+			) // one or two
 		}
 		m.least[k] = min(m.least[k+1], kind.mass)
 		m.thick[k] = max(m.thick[k+1], float64(kind.volume)/float64(kind.mass))
@@ -537,7 +537,7 @@ func (m *maker) quickly(k int, kind kindOf, w int) (taken, int) {
 		for x := 0; x <= n*kind.steps && n*kind.mass+x*kind.step <= w; x++ {
 			rest := w - n*kind.mass - x*kind.step
 			if m.binds && m.room[k+1][rest] < noRoom &&
-				m.room[k+1][rest]+int32(n)*kind.volume == m.room[k][w] || //nolint:gosec // bounded
+				m.room[k+1][rest]+int32(n)*kind.volume == m.room[k][w] || // bounded
 				!m.binds && m.few[k+1][rest] < noWay && int(m.few[k+1][rest])+n == int(m.few[k][w]) {
 				return taken{[2]int{n, 0}, [2]int{x, 0}}, rest
 			}
@@ -551,5 +551,5 @@ func (m *maker) start(w [2]int, n int) state {
 		r: [2]int32{int32(w[0]), int32(w[1])},
 		v: [2]int32{m.volume, m.volume},
 		n: int32(n),
-	} //nolint:gosec // bounded by the tables
+	} // bounded by the tables
 }

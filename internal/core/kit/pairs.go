@@ -74,7 +74,7 @@ func (t *pairTable) add(k kindOf) {
 
 // shiftInto ors a row, shifted towards heavier loads, into another.
 func shiftInto(row, old []uint64, shift int) {
-	words, bits := shift/64, uint(shift%64) //nolint:gosec // not negative
+	words, bits := shift/64, uint(shift%64) // not negative
 	for i := len(row) - 1; i >= words; i-- {
 		b := old[i-words] << bits
 		if bits > 0 && i > words {

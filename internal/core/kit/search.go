@@ -124,13 +124,13 @@ func (q *search) plausible(s state) bool {
 // room is cut to what the rest could use, and, where the loads are alike, the heavier
 // comes first.
 func (m *maker) plain(s state, alike bool) state {
-	s.n = int32(min(int(s.n), int(s.r[0]+s.r[1])/m.least[s.k])) //nolint:gosec // not over what it was
+	s.n = int32(min(int(s.n), int(s.r[0]+s.r[1])/m.least[s.k])) // not over what it was
 	for i := range s.v {
 		if !m.binds {
 			s.v[i] = m.volume
 			continue
 		}
-		s.v[i] = int32(min(float64(s.v[i]), float64(s.r[i])*m.thick[s.k]+1)) //nolint:gosec // not over what it was
+		s.v[i] = int32(min(float64(s.v[i]), float64(s.r[i])*m.thick[s.k]+1)) // not over what it was
 	}
 	if alike && (s.r[1] > s.r[0] || s.r[1] == s.r[0] && s.v[1] > s.v[0]) {
 		s.r[0], s.r[1], s.v[0], s.v[1] = s.r[1], s.r[0], s.v[1], s.v[0]
@@ -186,18 +186,18 @@ func (q *search) use(s state, a, b int, accept func(t state, g taken) bool) bool
 	k := q.m.kinds[s.k]
 	next := s
 	next.k++
-	next.n -= int32(a + b) //nolint:gosec // not under 0
+	next.n -= int32(a + b) // not under 0
 	next.v[0] -= int32(a) * k.volume
 	next.v[1] -= int32(b) * k.volume
-	next.r[0] -= int32(a * k.mass) //nolint:gosec // bounded by the tables
-	next.r[1] -= int32(b * k.mass) //nolint:gosec // bounded by the tables
+	next.r[0] -= int32(a * k.mass) // bounded by the tables
+	next.r[1] -= int32(b * k.mass) // bounded by the tables
 	if k.steps == 0 {
 		return accept(next, taken{pieces: [2]int{a, b}})
 	}
 	few := q.m.few[next.k]
 	for x := min(a*k.steps, int(next.r[0])/k.step); x >= 0; x-- {
 		one := next
-		one.r[0] -= int32(x * k.step) //nolint:gosec // not over r
+		one.r[0] -= int32(x * k.step) // not over r
 		if few[one.r[0]] >= noWay {
 			continue
 		}
@@ -206,7 +206,7 @@ func (q *search) use(s state, a, b int, accept func(t state, g taken) bool) bool
 		}
 		for y := min(b*k.steps, int(next.r[1])/k.step); y >= 0; y-- {
 			two := one
-			two.r[1] -= int32(y * k.step) //nolint:gosec // not over r
+			two.r[1] -= int32(y * k.step) // not over r
 			if !q.m.work.spend(useCost) {
 				return false
 			}

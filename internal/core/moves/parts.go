@@ -102,7 +102,7 @@ const (
 // running, the same for the same seed. At least as many calls as directions are
 // given.
 func Footwork(seed uint64, calls int) []string {
-	r := rand.New(rand.NewPCG(seed, 0x666f6f74)) //nolint:gosec // a game, not a secret
+	r := rand.New(rand.NewPCG(seed, 0x666f6f74)) // a game, not a secret
 	calls = max(calls, len(Directions))
 	out := slices.Clone(Directions)
 	for len(out) < calls {

@@ -326,7 +326,10 @@ func (sp SlotPlan) parts(d circuit.Document) []cue.Part {
 	var out []cue.Part
 	for _, c := range sp.Cells {
 		set := setOf(d, c.Entry)
-		out = append(out, cue.Part{Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, Work: set.Work, Sides: set.Calls})
+		out = append(
+			out,
+			cue.Part{Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, Work: set.Work, Sides: set.Calls},
+		)
 	}
 	return out
 }

@@ -38,7 +38,7 @@ func run(m *testing.M, watches []Watch) (int, error) {
 		return 1, err
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
-	if err := os.Chmod(dir, 0o755); err != nil { //nolint:gosec // an unprivileged database must enter it
+	if err := os.Chmod(dir, 0o755); err != nil { // an unprivileged database must enter it
 		return 1, err
 	}
 	if server, err = localdb.Start(context.Background(), localdb.Options{Dir: dir, Fast: true}); err != nil {

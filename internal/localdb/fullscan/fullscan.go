@@ -213,17 +213,17 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 		strings.Join(names, ","),
 		strings.Join(values, ","),
 		n,
-	)) //nolint:gosec // names of ours
+	)) // names of ours
 	if err != nil {
 		return err
 	}
-	_, err = db.ExecContext(ctx, "ANALYZE TABLE `"+table+"`") //nolint:gosec // a name of ours
+	_, err = db.ExecContext(ctx, "ANALYZE TABLE `"+table+"`") // a name of ours
 	return err
 }
 
 // scans explains a statement and names the tables it would read too much of.
 func scans(ctx context.Context, db *sql.DB, statement string) ([]string, error) {
-	rows, err := db.QueryContext(ctx, "EXPLAIN "+statement) //nolint:gosec // from our own log
+	rows, err := db.QueryContext(ctx, "EXPLAIN "+statement) // from our own log
 	if err != nil {
 		return nil, err
 	}
