@@ -17,7 +17,6 @@ import (
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
-	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
@@ -54,13 +53,24 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 	assert.Equal(t, look.ClassMs, look.TotalMs+look.SlackMs)
 	// No implement in two hands in one interval, counted anew from the cells.
 	for i, s := range look.Slots {
-		used := map[string]int{}
+		// Of everything: by how many pieces somebody uses, how many do.
+		used := map[string]map[int]int{}
+		take := func(id string, pieces, people int) {
+			if used[id] == nil {
+				used[id] = map[int]int{}
+			}
+			used[id][pieces] += people
+		}
 		for _, c := range s.Cells {
 			for _, u := range c.Entry.Load.Uses() {
-				used[u.ID] += u.Count * room.PerWave(c.People, p.Document.Slots[i].Waves)
+				take(u.ID, u.Count, c.People)
 			}
+			anchors := map[string]int{}
 			for _, a := range c.Entry.Anchors {
-				used[a] += room.PerWave(c.People, p.Document.Slots[i].Waves)
+				anchors[a]++
+			}
+			for a, n := range anchors {
+				take(a, n, c.People)
 			}
 			v, _ := b.Library.Get(c.Entry.Variant)
 			assert.NotContains(t, b.Bans, v.ID)
@@ -71,8 +81,12 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 			assert.Positive(t, c.PerSide)
 			assert.Len(t, c.Entry.Anchors, len(v.Needs))
 		}
-		for id, n := range used {
-			assert.LessOrEqual(t, n, b.Stock.Pieces(id), "%s in slot %s", id, s.ID)
+		for id, by := range used {
+			most, waves := 0, p.Document.Slots[i].Waves
+			for pieces, people := range by {
+				most += pieces * ((people + waves - 1) / waves)
+			}
+			assert.LessOrEqual(t, most, b.Stock.Pieces(id), "%s in slot %s", id, s.ID)
 		}
 		assert.Empty(t, s.Shorts)
 	}
