@@ -14,6 +14,7 @@
   import Score from '../../lib/draw/Score.svelte'
   import { navigate, route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
+  import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
@@ -177,17 +178,18 @@
       {/if}
       {#if editor.problem}<Problem problem={editor.problem} />{/if}
       <div class="head tools">
-        <div class="tabs grow" role="tablist" aria-label={t.circuit.title}>
-          <button role="tab" type="button" aria-selected={tab === 'hall'} onclick={() => (tab = 'hall')}
-            >{t.circuit.hallTab}</button
-          >
-          <button role="tab" type="button" aria-selected={tab === 'home'} onclick={() => (tab = 'home')}
-            >{t.circuit.homeTab}</button
-          >
-          <button role="tab" type="button" aria-selected={tab === 'history'} onclick={() => (tab = 'history')}
-            >{t.circuit.historyTab}</button
-          >
-        </div>
+        <Tabs
+          grow
+          label={t.circuit.title}
+          tabs={[
+            { id: 'hall', text: t.circuit.hallTab },
+            { id: 'home', text: t.circuit.homeTab },
+            { id: 'history', text: t.circuit.historyTab },
+          ]}
+          selected={tab}
+          panel="circuit"
+          onselect={(id) => (tab = id as typeof tab)}
+        />
         <span role="status" id="saved" data-state={editor.state} class={said === 'unsaved' ? 'ember' : 'muted'}
           >{status}</span
         >
@@ -213,38 +215,40 @@
           />
         </div>
       {/if}
-      {#if c.notes.length > 0 && tab === 'hall'}
-        <h2 class="small">{t.circuit.notes}</h2>
-        <ul id="notes">
-          {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
-        </ul>
-      {/if}
-      {#if tab === 'hall'}
-        <Score circuit={c} {slot} {party} onpick={pick} />
-        <Settings circuit={c} {editor} />
-        <CueLine queue={cues} />
-        <Decided circuit={c} {editor} />
-        {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
-        <h2 class="small">{t.circuit.balance}</h2>
-        <Balance beams={c.plan.balance} />
-        <h2>{t.circuit.flags}</h2>
-        <ul id="flags">
-          {#each c.plan.flags as f, i (i)}
-            <li class={f.wrong || f.why.code === 'flag-too-long' ? 'ember' : ''}>
-              {whyText(f.why, names)}
-            </li>
-          {:else}
-            <li class="muted">{t.circuit.noFlags}</li>
-          {/each}
-        </ul>
-        <Pressure circuit={c} />
-        <p class="muted">{t.moves.stopAlways}</p>
-        {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
-      {:else if tab === 'history'}
-        <History circuit={c} {editor} start={compared} />
-      {:else}
-        <Home circuit={c} />
-      {/if}
+      <div id="circuit" class="panel" role="tabpanel" aria-labelledby={`tab-${tab}`}>
+        {#if c.notes.length > 0 && tab === 'hall'}
+          <h2 class="small">{t.circuit.notes}</h2>
+          <ul id="notes">
+            {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
+          </ul>
+        {/if}
+        {#if tab === 'hall'}
+          <Score circuit={c} {slot} {party} onpick={pick} />
+          <Settings circuit={c} {editor} />
+          <CueLine queue={cues} />
+          <Decided circuit={c} {editor} />
+          {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
+          <h2 class="small">{t.circuit.balance}</h2>
+          <Balance beams={c.plan.balance} />
+          <h2>{t.circuit.flags}</h2>
+          <ul id="flags">
+            {#each c.plan.flags as f, i (i)}
+              <li class={f.wrong || f.why.code === 'flag-too-long' ? 'ember' : ''}>
+                {whyText(f.why, names)}
+              </li>
+            {:else}
+              <li class="muted">{t.circuit.noFlags}</li>
+            {/each}
+          </ul>
+          <Pressure circuit={c} />
+          <p class="muted">{t.moves.stopAlways}</p>
+          {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
+        {:else if tab === 'history'}
+          <History circuit={c} {editor} start={compared} />
+        {:else}
+          <Home circuit={c} />
+        {/if}
+      </div>
     </main>
     {#if tab === 'hall' && slot && party}
       <SlotPanel
@@ -275,7 +279,7 @@
   .tools {
     margin-bottom: 6px;
   }
-  .tabs {
+  .tools :global(.tabs) {
     margin: 0;
   }
 </style>

@@ -3,6 +3,7 @@
   import { api, ask, type Place, type Problem as ProblemType } from '../../lib/api/client'
   import { navigate, route, searchParams } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
+  import Tabs from '../../lib/parts/Tabs.svelte'
   import { rememberPlace, startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { t } from '../../lib/text/catalogue'
@@ -48,14 +49,6 @@
     places = places.some((p) => p.id === next.id) ? places.map((p) => (p.id === next.id ? next : p)) : [...places, next]
     chosen = next.id
   }
-  /** Arrow keys go from tab to tab, as in any list of tabs. */
-  function arrow(e: KeyboardEvent): void {
-    const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key]
-    if (!by) return
-    const next = tabs[(tabs.indexOf(tab) + by + tabs.length) % tabs.length] ?? 'things'
-    goTo(next)
-    document.getElementById(`tab-${next}`)?.focus()
-  }
 </script>
 
 <main class="page" id="work">
@@ -75,20 +68,13 @@
   </div>
   {#if problem}<Problem {problem} />{/if}
   {#if place}
-    <div class="tabs" role="tablist" aria-label={loads.tabsLabel}>
-      {#each tabs as x (x)}
-        <button
-          role="tab"
-          type="button"
-          id={`tab-${x}`}
-          aria-selected={tab === x}
-          aria-controls="tab"
-          tabindex={tab === x ? 0 : -1}
-          onkeydown={arrow}
-          onclick={() => goTo(x)}>{loads.tabs[x]}</button
-        >
-      {/each}
-    </div>
+    <Tabs
+      label={loads.tabsLabel}
+      tabs={tabs.map((x) => ({ id: x, text: loads.tabs[x] ?? x }))}
+      selected={tab}
+      panel="tab"
+      onselect={goTo}
+    />
     <div id="tab" role="tabpanel" aria-labelledby={`tab-${tab}`}>
       {#key place.id}
         {#if tab === 'things'}

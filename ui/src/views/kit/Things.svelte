@@ -1,16 +1,24 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte'
-  import { api, ask, type Place, type Problem as ProblemType } from '../../lib/api/client'
+  import { api, ask, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { kind, t, use } from '../../lib/text/catalogue'
   import { length, mass, typedLength, typedMass, volume } from '../../lib/text/format'
   import { loads } from '../../lib/text/loads'
-  import ItemForm, { type Edited } from './ItemForm.svelte'
+  import ContainerForm from './ContainerForm.svelte'
+  import ImplementForm from './ImplementForm.svelte'
+  import ObjectForm from './ObjectForm.svelte'
 
   let { place, onchange }: { place: Place; onchange: (next: Place) => void } = $props()
   let problem = $state<ProblemType>()
+  interface Edited {
+    what: 'implement' | 'object' | 'container'
+    implement?: Schemas['Implement']
+    object?: Schemas['Object']
+    container?: Schemas['Container']
+  }
   let item = $state.raw<Edited>()
   const names = $derived(studio.names([]))
 
@@ -182,12 +190,15 @@
 </section>
 
 {#if item}
-  <ItemForm
-    {place}
-    edited={item}
-    onclose={(next) => {
-      if (next) onchange(next)
-      item = undefined
-    }}
-  />
+  {@const onclose = (next?: Place) => {
+    if (next) onchange(next)
+    item = undefined
+  }}
+  {#if item.what === 'implement'}
+    <ImplementForm {place} thing={item.implement} {onclose} />
+  {:else if item.what === 'object'}
+    <ObjectForm {place} thing={item.object} {onclose} />
+  {:else}
+    <ContainerForm {place} thing={item.container} {onclose} />
+  {/if}
 {/if}

@@ -12,6 +12,7 @@
   } from '../../lib/api/client'
   import { route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
+  import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { outbox } from '../../lib/state/outbox.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
@@ -151,127 +152,125 @@
   {#if log && log.sheets.length === 0}<p>{t.log.noCircuit}</p>{/if}
   {#if log && sheet}
     <p class="muted">{t.log.intro}</p>
-    <div class="tabs" role="tablist" aria-label={t.log.title}>
-      {#each log.sheets as s (s.subject)}
-        <button
-          type="button"
-          role="tab"
-          id={`tab-${s.subject}`}
-          aria-selected={s.subject === sheet.subject}
-          onclick={() => (subject = s.subject)}>{title(s)}{s.sameName ? ' ?' : ''}</button
-        >
-      {/each}
-    </div>
-    {#if sheet.subject !== sheet.lane}
-      <Person {occurrence} {sheet} onedit={() => (editing = sheet)} onchange={(next) => (log = next)} />
-    {/if}
-    {#if sheet.lines.length === 0}<p id="no-lines">{t.log.noLines(laneName[sheet.lane])}</p>{/if}
-    <table class="sheet stack" hidden={sheet.lines.length === 0} aria-label={title(sheet)}>
-      <thead>
-        <tr>
-          <th scope="col">{t.log.move}</th>
-          <th scope="col" class="num">{t.log.planned}</th>
-          <th scope="col">{t.log.load}</th>
-          <th scope="col">{t.log.done}</th>
-          <th scope="col">{t.log.inForm}</th>
-          <th scope="col">{t.log.reserve}</th>
-          <th scope="col">{t.log.pain}</th>
-          <th scope="col">{t.log.next}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {#each sheet.lines as l (l.slot)}
-          {@const what = studio.move(l.variant)}
+    <Tabs
+      label={t.log.title}
+      tabs={log.sheets.map((s) => ({ id: s.subject, text: s.sameName ? `${title(s)} ?` : title(s) }))}
+      selected={sheet.subject}
+      panel="sheet"
+      onselect={(id) => (subject = id)}
+    />
+    <div id="sheet" class="panel" role="tabpanel" aria-labelledby={`tab-${sheet.subject}`}>
+      {#if sheet.subject !== sheet.lane}
+        <Person {occurrence} {sheet} onedit={() => (editing = sheet)} onchange={(next) => (log = next)} />
+      {/if}
+      {#if sheet.lines.length === 0}<p id="no-lines">{t.log.noLines(laneName[sheet.lane])}</p>{/if}
+      <table class="sheet stack" hidden={sheet.lines.length === 0} aria-label={title(sheet)}>
+        <thead>
           <tr>
-            <th scope="row" class="full">{what}</th>
-            <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
-            <td data-label={t.log.load}>
-              <input
-                class="log-input load"
-                id={`load-${l.slot}`}
-                type="text"
-                value={l.typedLoad ?? studio.loadText(l.load, l.loadG, log.items)}
-                aria-label={t.log.of(what, title(sheet), t.log.load)}
-                onchange={(e) => save(sheet, l, { load: e.currentTarget.value.trim() || lifted(l) })}
-              />
-            </td>
-            {@render number(sheet, l, 'done', t.log.done, l.done, (field) => {
-              const done = whole(field.value) ?? l.done
-              save(sheet, l, { done, inForm: l.inForm === l.done ? done : Math.min(l.inForm, done) })
-            })}
-            {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (field) => form(sheet, l, field))}
-            {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (field) =>
-              save(sheet, l, { reserve: whole(field.value) }),
-            )}
-            <td data-label={t.log.pain} class="two">
-              <select
-                class="log-input"
-                id={`pain-${l.slot}`}
-                value={l.pain}
-                aria-label={t.log.of(what, title(sheet), t.log.pain)}
-                onchange={(e) => save(sheet, l, { pain: e.currentTarget.value as LogLine['pain'] })}
-              >
-                {#each Object.entries(pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
-              </select>
-              {#if l.pain === 'joint'}
+            <th scope="col">{t.log.move}</th>
+            <th scope="col" class="num">{t.log.planned}</th>
+            <th scope="col">{t.log.load}</th>
+            <th scope="col">{t.log.done}</th>
+            <th scope="col">{t.log.inForm}</th>
+            <th scope="col">{t.log.reserve}</th>
+            <th scope="col">{t.log.pain}</th>
+            <th scope="col">{t.log.next}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each sheet.lines as l (l.slot)}
+            {@const what = studio.move(l.variant)}
+            <tr>
+              <th scope="row" class="full">{what}</th>
+              <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
+              <td data-label={t.log.load}>
+                <input
+                  class="log-input load"
+                  id={`load-${l.slot}`}
+                  type="text"
+                  value={l.typedLoad ?? studio.loadText(l.load, l.loadG, log.items)}
+                  aria-label={t.log.of(what, title(sheet), t.log.load)}
+                  onchange={(e) => save(sheet, l, { load: e.currentTarget.value.trim() || lifted(l) })}
+                />
+              </td>
+              {@render number(sheet, l, 'done', t.log.done, l.done, (field) => {
+                const done = whole(field.value) ?? l.done
+                save(sheet, l, { done, inForm: l.inForm === l.done ? done : Math.min(l.inForm, done) })
+              })}
+              {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (field) => form(sheet, l, field))}
+              {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (field) =>
+                save(sheet, l, { reserve: whole(field.value) }),
+              )}
+              <td data-label={t.log.pain} class="two">
                 <select
                   class="log-input"
-                  id={`joint-${l.slot}`}
-                  value={l.joint ?? ''}
-                  aria-label={t.log.of(what, title(sheet), t.log.joint)}
-                  onchange={(e) => save(sheet, l, { joint: (e.currentTarget.value || undefined) as Input['joint'] })}
+                  id={`pain-${l.slot}`}
+                  value={l.pain}
+                  aria-label={t.log.of(what, title(sheet), t.log.pain)}
+                  onchange={(e) => save(sheet, l, { pain: e.currentTarget.value as LogLine['pain'] })}
                 >
-                  <option value="">{t.log.whichJoint}</option>
-                  {#each painJoints as j (j)}<option value={j}>{joint[j]}</option>{/each}
+                  {#each Object.entries(pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
                 </select>
-                {#if sheet.subject === sheet.lane}
-                  <label class="others">
-                    <input
-                      type="checkbox"
-                      id={`others-${l.slot}`}
-                      checked={l.others ?? false}
-                      onchange={(e) => save(sheet, l, { others: e.currentTarget.checked })}
-                    />
-                    {t.log.others}
-                  </label>
+                {#if l.pain === 'joint'}
+                  <select
+                    class="log-input"
+                    id={`joint-${l.slot}`}
+                    value={l.joint ?? ''}
+                    aria-label={t.log.of(what, title(sheet), t.log.joint)}
+                    onchange={(e) => save(sheet, l, { joint: (e.currentTarget.value || undefined) as Input['joint'] })}
+                  >
+                    <option value="">{t.log.whichJoint}</option>
+                    {#each painJoints as j (j)}<option value={j}>{joint[j]}</option>{/each}
+                  </select>
+                  {#if sheet.subject === sheet.lane}
+                    <label class="others">
+                      <input
+                        type="checkbox"
+                        id={`others-${l.slot}`}
+                        checked={l.others ?? false}
+                        onchange={(e) => save(sheet, l, { others: e.currentTarget.checked })}
+                      />
+                      {t.log.others}
+                    </label>
+                  {/if}
                 {/if}
-              {/if}
-            </td>
-            <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
-              {#if outbox.stuck && outbox.line(occurrence, sheet.subject, l.slot)}
-                <span class="ember">{t.log.onItsWay}</span>
-              {:else if l.result}
-                <b class:ember={l.result.advice === 'stop-move' || l.result.advice === 'off-the-plan'}
-                  >{advice[l.result.advice]}</b
-                >
-                <span class="muted">{verdict[l.result.verdict]}</span>
-                <Why why={l.result.why} {names} label={what} />
-              {:else}
-                <span class="muted">{t.log.unsaved}</span>
-              {/if}
-              {#if l.overtaken}
-                {#key l.overtaken}
-                  <Earlier
-                    {occurrence}
-                    subject={sheet.subject}
-                    slot={l.slot}
-                    count={l.overtaken}
-                    timeZone={log.occurrence.timeZone}
-                    label={what}
-                  />
-                {/key}
-              {/if}
-            </td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
-    <div class="buttons after">
-      <Button size="small" id="as-planned" disabled={sheet.lines.every((l) => l.saved)} on:click={() => rest(sheet)}
-        >{t.log.allAsPlanned}</Button
-      >
+              </td>
+              <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
+                {#if outbox.stuck && outbox.line(occurrence, sheet.subject, l.slot)}
+                  <span class="ember">{t.log.onItsWay}</span>
+                {:else if l.result}
+                  <b class:ember={l.result.advice === 'stop-move' || l.result.advice === 'off-the-plan'}
+                    >{advice[l.result.advice]}</b
+                  >
+                  <span class="muted">{verdict[l.result.verdict]}</span>
+                  <Why why={l.result.why} {names} label={what} />
+                {:else}
+                  <span class="muted">{t.log.unsaved}</span>
+                {/if}
+                {#if l.overtaken}
+                  {#key l.overtaken}
+                    <Earlier
+                      {occurrence}
+                      subject={sheet.subject}
+                      slot={l.slot}
+                      count={l.overtaken}
+                      timeZone={log.occurrence.timeZone}
+                      label={what}
+                    />
+                  {/key}
+                {/if}
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+      <div class="buttons after">
+        <Button size="small" id="as-planned" disabled={sheet.lines.every((l) => l.saved)} on:click={() => rest(sheet)}
+          >{t.log.allAsPlanned}</Button
+        >
+      </div>
+      <p class="muted">{t.log.painRule}</p>
     </div>
-    <p class="muted">{t.log.painRule}</p>
   {:else if !problem && !log}
     <p role="status">{t.loading}</p>
   {/if}

@@ -1,0 +1,59 @@
+<script lang="ts">
+  import { Checkbox } from 'carbon-components-svelte'
+  import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
+  import { t } from '../../lib/text/catalogue'
+  import { asTyped } from '../../lib/text/format'
+  import { loads } from '../../lib/text/loads'
+  import Quantity from './Quantity.svelte'
+  import ThingModal from './ThingModal.svelte'
+  import Ticks from './Ticks.svelte'
+  import { on, Typed } from './typed.svelte'
+
+  interface Props {
+    place: Place
+    thing?: Schemas['Container'] | undefined
+    onclose: (next?: Place) => void
+  }
+  let { place, thing, onclose }: Props = $props()
+  const old = (() => thing)()
+  const d = old?.details
+  const id = old?.id ?? newId()
+  const typed = new Typed((() => place)(), {
+    mass: asTyped(old?.mass),
+    max: asTyped(old?.max),
+    volume: asTyped(d?.volume),
+  })
+  let name = $state(old?.name ?? '')
+  let closed = $state(d?.closed ?? false)
+  let straps = $state(d?.straps ?? false)
+  const wear = $state<Record<string, boolean>>(Object.fromEntries((d?.wear ?? []).map((x) => [x, true])))
+
+  async function save(): Promise<void> {
+    const body = {
+      ...{ name: name.trim(), mass: typed.text.mass ?? '', max: typed.text.max ?? '', closed, straps },
+      ...typed.filled('volume'),
+      wear: on(wear) as NonNullable<Schemas['ContainerInput']['wear']>,
+    }
+    const path = { place: place.id, item: id }
+    const a = await ask(api.PUT('/api/places/{place}/containers/{item}', { params: { path }, body }))
+    typed.problem = a.problem
+    if (a.data) onclose(a.data)
+  }
+</script>
+
+<ThingModal
+  title={old ? t.kit.editWhat(old.name) : t.kit.addContainer}
+  {typed}
+  bind:name
+  onsave={save}
+  onclose={() => onclose()}
+>
+  <div class="row top">
+    <Quantity {typed} field="mass" label={t.kit.own} sort="mass" />
+    <Quantity {typed} field="max" label={t.kit.max} sort="mass" />
+    <Quantity {typed} field="volume" label={loads.item.volumeOf} sort="volume" />
+  </div>
+  <Checkbox id="item-closed" labelText={loads.item.closed} bind:checked={closed} />
+  <Checkbox id="item-straps" labelText={loads.item.straps} bind:checked={straps} />
+  <Ticks id="item-wear" legend={loads.item.wear} names={loads.item.wears} set={wear} />
+</ThingModal>

@@ -1,0 +1,101 @@
+<script lang="ts">
+  import { Checkbox, Select, SelectItem } from 'carbon-components-svelte'
+  import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
+  import { kind as kindName, t } from '../../lib/text/catalogue'
+  import { asTyped } from '../../lib/text/format'
+  import { loads } from '../../lib/text/loads'
+  import Quantity from './Quantity.svelte'
+  import ThingModal from './ThingModal.svelte'
+  import { Typed } from './typed.svelte'
+
+  interface Props {
+    place: Place
+    thing?: Schemas['Implement'] | undefined
+    onclose: (next?: Place) => void
+  }
+  let { place, thing, onclose }: Props = $props()
+  const old = (() => thing)()
+  const d = old?.details
+  const id = old?.id ?? newId()
+  const typed = new Typed((() => place)(), {
+    mass: asTyped(old?.mass),
+    height: asTyped(old?.height),
+    rated: asTyped(d?.rated),
+    tableMass: asTyped(d?.tableMass),
+    centreIn: asTyped(d?.centreIn),
+    edgeOut: asTyped(d?.edgeOut),
+    stretch1: asTyped(d?.pulls?.[0]?.stretch),
+    pull1: asTyped(d?.pulls?.[0]?.pull),
+    stretch2: asTyped(d?.pulls?.[1]?.stretch),
+    pull2: asTyped(d?.pulls?.[1]?.pull),
+  })
+  let name = $state(old?.name ?? '')
+  let kind: string | number = $state(old?.kind ?? 'kettlebell')
+  let count: number | null = $state(old?.count ?? 1)
+  let checked = $state(old?.checked ?? false)
+  let legs: string | number = $state(d?.legs ?? '')
+  const heavy = $derived(['kettlebell', 'dumbbell', 'dumbbell-pair'].includes(String(kind)))
+  const stands = $derived(['bench', 'box', 'table'].includes(String(kind)))
+
+  async function save(): Promise<void> {
+    const path = { place: place.id, item: id }
+    const body = {
+      ...{ name: name.trim(), kind: kind as Schemas['ImplementInput']['kind'], count: count ?? 0 },
+      checked: kind === 'table' && checked,
+      ...typed.filled(...(heavy ? ['mass'] : []), ...(stands ? ['height', 'rated'] : [])),
+      ...(kind === 'table' && legs ? { legs: legs as NonNullable<Schemas['ImplementInput']['legs']> } : {}),
+      ...(kind === 'table' ? typed.filled('tableMass', 'centreIn', 'edgeOut') : {}),
+      ...(kind === 'band' ? typed.filled('stretch1', 'pull1', 'stretch2', 'pull2') : {}),
+    }
+    const a = await ask(api.PUT('/api/places/{place}/implements/{item}', { params: { path }, body }))
+    typed.problem = a.problem
+    if (a.data) onclose(a.data)
+  }
+</script>
+
+<ThingModal
+  title={old ? t.kit.editWhat(old.name) : t.kit.addImplement}
+  {typed}
+  bind:name
+  bind:count
+  onsave={save}
+  onclose={() => onclose()}
+>
+  {#snippet sort()}
+    <Select id="item-kind" labelText={t.kit.kind} bind:selected={kind}>
+      {#each Object.entries(kindName) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    </Select>
+  {/snippet}
+  {#if heavy || stands}
+    <div class="row top">
+      {#if heavy}<Quantity {typed} field="mass" label={t.kit.mass} sort="mass" />{/if}
+      {#if stands}
+        <Quantity {typed} field="height" label={t.kit.height} sort="length" />
+        <Quantity {typed} field="rated" label={loads.item.rated} sort="mass" />
+      {/if}
+    </div>
+  {/if}
+  {#if kind === 'table'}
+    <div class="row top">
+      <Select id="item-legs" labelText={loads.item.legs} bind:selected={legs}>
+        <SelectItem value="" text={loads.item.unknownLegs} />
+        {#each Object.entries(loads.item.leg) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+      </Select>
+      <Quantity {typed} field="tableMass" label={loads.item.tableMass} sort="mass" />
+      <Quantity {typed} field="centreIn" label={loads.item.centreIn} sort="length" />
+      <Quantity {typed} field="edgeOut" label={loads.item.edgeOut} sort="length" />
+    </div>
+    <Checkbox id="item-checked" labelText={t.kit.checked} bind:checked />
+  {/if}
+  {#if kind === 'band'}
+    <p class="muted">{loads.item.pulls}</p>
+    <div class="row top">
+      <Quantity {typed} field="stretch1" label={loads.item.stretch1} sort="length" />
+      <Quantity {typed} field="pull1" label={loads.item.pull1} sort="mass" />
+    </div>
+    <div class="row top">
+      <Quantity {typed} field="stretch2" label={loads.item.stretch2} sort="length" />
+      <Quantity {typed} field="pull2" label={loads.item.pull2} sort="mass" />
+    </div>
+  {/if}
+</ThingModal>

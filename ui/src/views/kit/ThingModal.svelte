@@ -1,0 +1,53 @@
+<script lang="ts">
+  // The frame of the forms of things: name and count, and what each sort has besides.
+  import { NumberInput, TextInput } from 'carbon-components-svelte'
+  import type { Snippet } from 'svelte'
+  import FormModal from '../../lib/parts/FormModal.svelte'
+  import { t } from '../../lib/text/catalogue'
+  import type { Typed } from './typed.svelte'
+
+  interface Props {
+    title: string
+    typed: Typed
+    name: string
+    /** Without it there is one only. */
+    count?: number | null
+    onsave: () => Promise<void>
+    onclose: () => void
+    /** Beside the name, and below. */
+    sort?: Snippet
+    children: Snippet
+  }
+  let { title, typed, name = $bindable(), count = $bindable(), onsave, onclose, sort, children }: Props = $props()
+</script>
+
+<FormModal
+  {title}
+  focus="#item-name"
+  problem={typed.problem}
+  beside={(typed.problem?.errors?.length ?? 0) > 0}
+  {onsave}
+  {onclose}
+>
+  <div class="row top">
+    <TextInput id="item-name" labelText={t.kit.name} bind:value={name} {...typed.wrong('name')} />
+    {@render sort?.()}
+    {#if count !== undefined}
+      <NumberInput
+        id="item-count"
+        labelText={t.kit.count}
+        min={1}
+        max={500}
+        bind:value={count}
+        {...typed.wrong('count')}
+      />
+    {/if}
+  </div>
+  {@render children()}
+</FormModal>
+
+<style>
+  :global(.bx--modal .row.top ~ .row.top) {
+    margin-top: 16px;
+  }
+</style>
