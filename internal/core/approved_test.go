@@ -221,6 +221,18 @@ func TestApprovedEntries(t *testing.T) {
 					reps := j.Reps(v)
 					all = append(all, e.Hold, e.Load, e.Total, e.Supports, j.Cost(e), j.Reckon(e, reps), j.Why(e, j.Reckon(e, reps)), j.Dose(e), j.Faults(e), j.Asks(e), j.Checks(e), j.Left(e, reps, reps-2, v.TempoOf()))
 				}
+				// What nobody would propose, with the reasons.
+				for _, id := range v.Holds {
+					h, _ := moves.HoldOf(id)
+					opts := at.stock.Options(v, h)
+					if len(opts) == 0 {
+						opts = []kit.Option{{Load: kit.Nothing}}
+					}
+					for _, o := range []kit.Option{opts[0], opts[len(opts)/2], opts[len(opts)-1]} {
+						e := choice.Entry{Variant: v, Hold: id, Option: o, Supports: best.Supports}
+						all = append(all, j.Faults(e), j.Asks(e), j.Reckon(e, 8))
+					}
+				}
 				cost := 0.0
 				if ok {
 					cost = choice.Total(j.Cost(best))
