@@ -122,6 +122,11 @@ var tags = map[reflect.Type]map[string]string{
 	reflect.TypeFor[cue.Block](): {
 		"kind": `enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,close"`,
 	},
+	reflect.TypeFor[cue.Call](): {
+		"kind":  `enum:"ready,go,switch,last-ten,rest,next"`,
+		"slot":  `doc:"that it is about"`,
+		"count": `doc:"of a ready: the seconds that are left"`,
+	},
 	reflect.TypeFor[cue.Effect](): {
 		"state": `enum:"ready,moving,held,ended,over"`,
 		"kind":  `enum:"start,hold,resume,skip,back,add,end"`,

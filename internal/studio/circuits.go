@@ -201,7 +201,7 @@ func (s Studio) contextOf(ctx context.Context, c store.Class) (plan.Context, Pla
 // none are nobody's.
 func (s Studio) answer(ctx context.Context, v view, version store.CircuitVersion, at store.Stamps) keptCircuit {
 	look := plan.Look(v.Document, v.Context)
-	look.Order.Events = []cue.Event{} // every second of every lane is for a run
+	look.Order.Events, look.Order.Calls = []cue.Event{}, []cue.Call{} // every second is for a run
 	c := &Circuit{
 		ID:         v.Planned.Circuit.PublicID,
 		Tag:        s.tag(at),

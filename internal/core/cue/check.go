@@ -32,5 +32,10 @@ func (o Order) Check() error {
 			return fmt.Errorf("events[%d]: a known kind within the order", i)
 		}
 	}
+	for i, c := range o.Calls {
+		if c.At < 0 || c.At > o.Total || !slices.Contains(CallKinds, c.Kind) {
+			return fmt.Errorf("calls[%d]: a known call within the order", i)
+		}
+	}
 	return nil
 }

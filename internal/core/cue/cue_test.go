@@ -183,3 +183,35 @@ func TestGoldenPositions(t *testing.T) {
 	assert.Equal(t, string(want), string(got)+"\n")
 	assert.Equal(t, measure.Span(820_000), measure.Span(o.Total))
 }
+
+// Calls of a small class by hand (common practice, no source; the seconds are the house's):
+// prep from 10 s, two moves shown at 250 and 270, work of 40 s from 290 with a change of
+// sides at 307.5, a rest of 20 s from 330, two waves of 40 s from 350 with 5 s between, and
+// a minute from 435.
+func TestCallsByHand(t *testing.T) {
+	var got []Call
+	for _, c := range Calls(Unroll(small())) {
+		if c.At >= 287_000 && c.At <= 495_000 {
+			got = append(got, c)
+		}
+	}
+	assert.Equal(t, []Call{
+		{287_000, CountDown, "a", 3}, {288_000, CountDown, "a", 2}, {289_000, CountDown, "a", 1}, {290_000, Go, "a", 0}, {307_500, Switch, "a", 0}, {320_000, LastTen, "a", 0},
+		{327_000, CountDown, "b", 3}, {328_000, CountDown, "b", 2}, {329_000, CountDown, "b", 1}, {330_000, RestNow, "", 0}, {345_000, Next, "b", 0},
+		{347_000, CountDown, "b", 3}, {348_000, CountDown, "b", 2}, {349_000, CountDown, "b", 1}, {350_000, Go, "b", 0}, {380_000, LastTen, "b", 0},
+		{387_000, CountDown, "b", 3}, {388_000, CountDown, "b", 2}, {389_000, CountDown, "b", 1}, {390_000, RestNow, "", 0},
+		{392_000, CountDown, "b", 3}, {393_000, CountDown, "b", 2}, {394_000, CountDown, "b", 1}, {395_000, Go, "b", 0}, {425_000, LastTen, "b", 0},
+		{432_000, CountDown, "a", 3}, {433_000, CountDown, "a", 2}, {434_000, CountDown, "a", 1}, {435_000, RestNow, "", 0}, {490_000, Next, "a", 0},
+		{492_000, CountDown, "a", 3}, {493_000, CountDown, "a", 2}, {494_000, CountDown, "a", 1}, {495_000, Go, "a", 0},
+	}, got)
+	// A rest of two seconds has no room for three, and none for what comes next.
+	p := small()
+	p.Class.Slots[0].Rest = 2000
+	var rest []Call
+	for _, c := range Calls(Unroll(p)) {
+		if c.At >= 330_000 && c.At < 332_000 {
+			rest = append(rest, c)
+		}
+	}
+	assert.Equal(t, []Call{{330_000, RestNow, "", 0}, {330_000, CountDown, "b", 2}, {331_000, CountDown, "b", 1}}, rest)
+}

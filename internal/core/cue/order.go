@@ -62,11 +62,12 @@ type Event struct {
 }
 
 // Order is a running order: blocks for the class and events for each party, both
-// without gaps and in order of time.
+// without gaps and in order of time, and the calls.
 type Order struct {
 	Total  int64   `json:"totalMs"`
 	Blocks []Block `json:"blocks"`
 	Events []Event `json:"events"`
+	Calls  []Call  `json:"calls"`
 }
 
 // Unroll lays a plan out in time. The cost is linear in rounds, slots and
@@ -86,6 +87,7 @@ func Unroll(p Plan) Order {
 		o.Blocks = append(o.Blocks, b)
 	}
 	o.parties(p)
+	o.Calls = Calls(o)
 	return o
 }
 

@@ -19,7 +19,7 @@ import (
 	"nimbleanvil/internal/core/scheme"
 )
 
-// PlanVersion is the shape of plans written today: 2 names parties. Plans of before there
+// PlanVersion is the shape of plans written today: 2 names parties and has the calls. Plans of before there
 // were versions have none, and may have left lists out.
 const PlanVersion = 2
 
@@ -83,6 +83,9 @@ func Decode(b []byte) (Plan, error) {
 	for i := range p.Order.Events {
 		e := &p.Order.Events[i]
 		e.Party = cmp.Or(e.Party, people.OfLane(e.Lane))
+	}
+	if p.Order.Calls == nil { // of before calls were part of it
+		p.Order.Calls = cue.Calls(p.Order)
 	}
 	for i := range p.Slots {
 		p.Slots[i].Cells = filled(p.Slots[i].Cells)

@@ -1519,6 +1519,19 @@ export interface components {
             /** Format: int64 */
             week: number;
         };
+        Call: {
+            /** Format: int64 */
+            atMs: number;
+            /**
+             * Format: int64
+             * @description of a ready: the seconds that are left
+             */
+            count?: number;
+            /** @enum {string} */
+            kind: "ready" | "go" | "switch" | "last-ten" | "rest" | "next";
+            /** @description that it is about */
+            slot?: string;
+        };
         Cell: {
             /** @description what is to be asked before it is used */
             asks: components["schemas"]["Why"][];
@@ -2509,6 +2522,7 @@ export interface components {
         };
         Order: {
             blocks: components["schemas"]["Block"][];
+            calls: components["schemas"]["Call"][];
             events: components["schemas"]["Event"][];
             /** Format: int64 */
             totalMs: number;

@@ -417,6 +417,8 @@ export const t = {
     soundOff: 'Sound off',
     silent: 'Silent until you tap anywhere',
     held: 'On hold',
+    lastTen: 'Ten seconds left',
+    nextIs: (what: string) => `Next: ${what}`,
     waiting: (s: string) => `${s} added`,
     roundOf: (n: number, of: number) => `Round ${n} of ${of}`,
     left: (c: string, end: string) => `${c} left · ends ${end}`,

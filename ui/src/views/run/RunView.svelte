@@ -25,7 +25,7 @@
   const count = $derived(Math.ceil(live.left / 1000 - 1e-6))
   const digits = $derived(count >= 100 ? clock(count * 1000) : String(count))
   const waves = $derived(live.slot(block?.slot)?.waves ?? 1)
-  const sounds = $derived(live.run ? beeps(live.run.order.blocks, live.run.order.events) : [])
+  const sounds = $derived(live.run ? beeps(live.run.order.calls) : [])
 
   // Ten looks a second are enough for a clock of whole seconds, and spare a
   // phone's battery; sounds are planned a few times a second; what another screen
@@ -152,7 +152,7 @@
         <p class="name" class:long={live.heading.length > 24}>{live.heading}</p>
         {#if live.switching}<p class="call big">
             {live.switching.in > 0 ? t.run.switchIn(live.switching.in) : blockKind['change-sides']}
-          </p>{/if}
+          </p>{:else if live.called}<p class="call big" id="called">{live.called}</p>{/if}
       </div>
       <div class="clock" role="timer" aria-label={t.run.title} id="clock">{live.ended ? '0' : digits}</div>
     </div>

@@ -8,6 +8,9 @@ import { studio } from '../../lib/state/studio.svelte'
 import { blockKind, pattern, side, t } from '../../lib/text/catalogue'
 import { at, press, where, type Block, type Event } from './clock'
 
+/** For so long a call is in sight, in ms. */
+const saidFor = 3000
+
 export class LiveRun {
   // What the class runs by is read once; where it is changes under it.
   run = $state.raw<Run>()
@@ -166,13 +169,23 @@ export class LiveRun {
   readonly mayGoOn = $derived(
     this.run && this.anchor?.state === 'ended' ? this.anchor.atMs + this.run.keys.goOnMs - this.now : 0,
   )
+  /** The call of these seconds that is said in words: ten are left, or what comes. */
+  readonly called = $derived.by(() => {
+    const { position } = this.here
+    const c = this.run?.order.calls.findLast((x) => x.atMs <= position && position < x.atMs + saidFor)
+    if (c?.kind === 'last-ten') return t.run.lastTen
+    if (c?.kind === 'next' && c.slot) return t.run.nextIs(this.title(c.slot))
+    return ''
+  })
   /** The live region speaks at changes, never each second. */
   readonly announced = $derived(
     this.state === 'held'
       ? t.run.held
-      : this.block
-        ? t.run.announce(blockKind[this.block.kind] ?? '', this.heading)
-        : this.heading,
+      : this.called
+        ? this.called
+        : this.block
+          ? t.run.announce(blockKind[this.block.kind] ?? '', this.heading)
+          : this.heading,
   )
 
   sideText(l: string): string {

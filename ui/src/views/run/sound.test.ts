@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Event } from './clock'
+import type { Schemas } from '../../lib/api/client'
 import { beeps, Sound } from './sound'
 
 const started: number[] = []
@@ -32,19 +32,22 @@ afterEach(() => {
 })
 
 describe('sound', () => {
-  const blocks = [
-    { fromMs: 0, kind: 'lead-in' },
-    { fromMs: 10_000, kind: 'work' },
+  const calls: Schemas['Call'][] = [
+    { atMs: 7000, kind: 'ready', count: 3 },
+    { atMs: 8000, kind: 'ready', count: 2 },
+    { atMs: 9000, kind: 'ready', count: 1 },
+    { atMs: 10_000, kind: 'go' },
+    { atMs: 27_500, kind: 'switch' },
+    { atMs: 30_000, kind: 'next' },
   ]
-  const split = { kind: 'change-sides', fromMs: 27_500 } as Event
 
-  it('calls every change three, two, one, and a change of sides once for all lanes', () => {
-    expect(beeps(blocks, [split, split]).map((b) => b.ms)).toEqual([7000, 8000, 9000, 10_000, 27_500, 27_720])
+  it('sounds every call, a change of sides twice, and what comes next not at all', () => {
+    expect(beeps(calls).map((b) => b.ms)).toEqual([7000, 8000, 9000, 10_000, 27_500, 27_720])
   })
 
   it('schedules ahead on the audio clock, each once, and takes back what a jump makes wrong', async () => {
     const s = new Sound()
-    const list = beeps(blocks, [])
+    const list = beeps(calls)
     s.plan(list, 6500)
     expect(started).toEqual([]) // silent until woken by a tap
     await s.wake()

@@ -1,5 +1,6 @@
-// Beeps scheduled ahead on the audio clock, so that a busy page is never late.
-import type { Event } from './clock'
+// The calls of a class as tones, scheduled ahead on the audio clock, so that a busy page is
+// never late. When something is called, the running order says.
+import type { Schemas } from '../../lib/api/client'
 
 export interface Beep {
   /** Position in the class. */
@@ -11,23 +12,21 @@ export interface Beep {
 
 const ahead = 3000
 
-/** Three short beeps before every change and a long one on it; two low ones for a change of sides. */
-export function beeps(blocks: { fromMs: number; kind: string }[], events: Event[]): Beep[] {
-  const out: Beep[] = []
-  for (const b of blocks) {
-    if (b.fromMs === 0) continue
-    for (const before of [3000, 2000, 1000]) {
-      if (b.fromMs >= before) out.push({ ms: b.fromMs - before, pitch: 660, seconds: 0.08 })
-    }
-    out.push({ ms: b.fromMs, pitch: b.kind === 'work' ? 990 : 495, seconds: 0.4 })
-  }
-  const seen = new Set<number>()
-  for (const e of events) {
-    if (e.kind !== 'change-sides' || seen.has(e.fromMs)) continue
-    seen.add(e.fromMs)
-    out.push({ ms: e.fromMs, pitch: 440, seconds: 0.12 }, { ms: e.fromMs + 220, pitch: 440, seconds: 0.12 })
-  }
-  return out.sort((a, b) => a.ms - b.ms)
+/** How each call sounds: from when on after it, how high, how long. What comes next is said, not sounded. */
+const tones: Record<Schemas['Call']['kind'], { after: number; pitch: number; seconds: number }[]> = {
+  ready: [{ after: 0, pitch: 660, seconds: 0.08 }],
+  go: [{ after: 0, pitch: 990, seconds: 0.4 }],
+  rest: [{ after: 0, pitch: 495, seconds: 0.4 }],
+  'last-ten': [{ after: 0, pitch: 880, seconds: 0.08 }],
+  switch: [
+    { after: 0, pitch: 440, seconds: 0.12 },
+    { after: 220, pitch: 440, seconds: 0.12 },
+  ],
+  next: [],
+}
+
+export function beeps(calls: Schemas['Call'][]): Beep[] {
+  return calls.flatMap((c) => tones[c.kind].map((x) => ({ ms: c.atMs + x.after, pitch: x.pitch, seconds: x.seconds })))
 }
 
 export class Sound {
