@@ -113,6 +113,7 @@ func TestApprovedRefusals(t *testing.T) {
 	o := plan.Look(d, context).Order
 	o.Blocks, o.Events = o.Blocks[:3], o.Events[:3]
 	o.Total = o.Blocks[2].Until
+	o.Calls = cue.Calls(cue.Order{Blocks: o.Blocks})
 	for i := range o.Events {
 		o.Events[i].From, o.Events[i].Until = o.Blocks[i].From, o.Blocks[i].Until
 	}
