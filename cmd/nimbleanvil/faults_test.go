@@ -134,7 +134,11 @@ func readings(t *testing.T, url string) (map[string]int, string) {
 	_, b = ask("GET", url+"/api/places", "")
 	require.NoError(t, json.Unmarshal(b, &places))
 	require.NotEmpty(t, places)
-	known := strings.NewReplacer("{circuit}", today.Past[0].CircuitID, "{occurrence}", today.Past[0].ID, "{place}", places[0].ID,
+	var people []struct{ ID string }
+	_, b = ask("GET", url+"/api/people", "")
+	require.NoError(t, json.Unmarshal(b, &people))
+	require.NotEmpty(t, people)
+	known := strings.NewReplacer("{person}", people[0].ID, "{circuit}", today.Past[0].CircuitID, "{occurrence}", today.Past[0].ID, "{place}", places[0].ID,
 		"{version}", "1", "{subject}", "middle", "{slot}", "s1", "{run}", name(1))
 	status, b := ask("PUT", url+"/api/runs/"+name(1), `{"occurrenceId":"`+today.Past[0].ID+`"}`)
 	require.Equal(t, 200, status, string(b))

@@ -172,8 +172,10 @@ func (s *Store) Restore(ctx context.Context, file io.ReadSeeker) error {
 		if err := s.fill(ctx, file); err != nil {
 			return err
 		}
-		_, err := p.Up(ctx)
-		return err
+		if _, err := p.Up(ctx); err != nil {
+			return err
+		}
+		return s.restored(ctx)
 	})
 }
 
@@ -239,6 +241,65 @@ func backupLines(file io.Reader, f func(n int, line []byte) error) error {
 	return zip.Close()
 }
 
+// begunTable stands in a database while a backup of another schema is put into it, from
+// before the first row until it is migrated. One that was killed meanwhile has left rows of
+// an older schema behind: they are no studio's yet, and the next restore replaces them.
+const begunTable = "restore_begun"
+
+// restored takes away the sign of a restore that has not ended.
+func (s *Store) restored(ctx context.Context) error {
+	_, err := s.sql.ExecContext(ctx, "DROP TABLE IF EXISTS "+begunTable)
+	return err
+}
+
+// begin makes sure that a database is empty, or holds what a restore that was killed has
+// left, which is taken away and told, and signs that a restore has begun.
+func (s *Store) begin(ctx context.Context, schema, have int64) (again bool, err error) {
+	var begun, studios int
+	err = s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = ?", begunTable).
+		Scan(&begun)
+	if err != nil {
+		return false, err
+	}
+	if have > 0 && begun == 0 {
+		if err := s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM studio").Scan(&studios); err != nil {
+			return false, err
+		}
+	}
+	if studios > 0 {
+		return false, fmt.Errorf(
+			"%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated",
+			ErrBackup,
+			schema,
+			have,
+		)
+	}
+	if _, err := s.sql.ExecContext(ctx, "CREATE TABLE IF NOT EXISTS "+begunTable+" (id INT PRIMARY KEY)"); err != nil {
+		return false, err
+	}
+	if begun == 0 {
+		return false, nil
+	}
+	tx, err := s.sql.BeginTx(ctx, nil)
+	if err != nil {
+		return false, err
+	}
+	defer func() { _ = tx.Rollback() }()
+	there, err := present(ctx, tx)
+	if err != nil {
+		return false, err
+	}
+	for i := len(tables) - 1; i >= 0; i-- {
+		if !there[tables[i]] {
+			continue
+		}
+		if _, err := tx.ExecContext(ctx, "DELETE FROM `"+tables[i]+"`"); err != nil { // a name of ours
+			return false, err
+		}
+	}
+	return true, tx.Commit()
+}
+
 // suit brings an empty database to the backup's schema and refuses others that
 // differ. A database is empty while no studio is in it, whatever its schema: a restore
 // that failed leaves it so.
@@ -252,19 +313,16 @@ func (s *Store) suit(ctx context.Context, p *goose.Provider, schema int64) error
 			want)
 	case have == schema:
 		return nil
-	case have > 0:
-		var studios int
-		if err := s.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM studio").Scan(&studios); err != nil {
+	}
+	again, err := s.begin(ctx, schema, have)
+	if err != nil {
+		return err
+	}
+	if again { // the last migration may be half there, and only its own way up is sure
+		if _, err := p.Up(ctx); err != nil {
 			return err
 		}
-		if studios > 0 {
-			return fmt.Errorf(
-				"%w: it is of schema %d and the database of %d: restore it into an empty database, which is then migrated",
-				ErrBackup,
-				schema,
-				have,
-			)
-		}
+		have = want
 	}
 	if have > schema {
 		_, err = p.DownTo(ctx, schema)

@@ -35,13 +35,9 @@ type Class struct {
 	Stamps          Stamps
 }
 
-// Listed is a class in a list, with who comes and the name of its place.
+// Listed is a class in a list, with the name of its place.
 type Listed struct {
 	Occurrence
-	Lanes         []OccurrenceLane `gorm:"-"`
-	People        []Attendee       `gorm:"-"`
-	LaneList      []byte
-	PeopleList    []byte
 	PlacePublicID string
 	PlaceName     string
 }
@@ -67,7 +63,7 @@ func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any)
 	var rows []Listed
 	err := s.db.WithContext(ctx).
 		Table("occurrence o").
-		Select("o.*, p.public_id AS place_public_id, p.name AS place_name, "+whoComes).
+		Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
 		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
 		Where("o.studio_id = ?", sc.StudioID).
 		Where(where, args...).
@@ -75,16 +71,13 @@ func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any)
 		Limit(MaxOccurrences).
 		Scan(&rows).
 		Error
-	for i := range rows {
-		if err == nil {
-			rows[i].Lanes, rows[i].People, err = lists(rows[i].LaneList, rows[i].PeopleList)
-		}
-	}
 	return rows, err
 }
 
 // Work is the state of the work on some classes, each map by the class's key.
 type Work struct {
+	Lanes  map[int64][]OccurrenceLane
+	People map[int64][]Attendee
 	// Circuit and Document are the newest version's.
 	Circuit  map[int64]string
 	Document map[int64][]byte
@@ -93,11 +86,21 @@ type Work struct {
 	Logged map[int64]int
 }
 
-// WorkOn reads the state of the work on classes in three queries, however many
+// WorkOn reads the state of the work on classes in four queries, however many
 // they are.
 func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, error) {
-	w := Work{map[int64]string{}, map[int64][]byte{}, map[int64]string{}, map[int64]int{}}
+	w := Work{
+		Lanes:    map[int64][]OccurrenceLane{},
+		People:   map[int64][]Attendee{},
+		Circuit:  map[int64]string{},
+		Document: map[int64][]byte{},
+		Run:      map[int64]string{},
+		Logged:   map[int64]int{},
+	}
 	tx := s.db.WithContext(ctx)
+	if err := w.whoComes(tx, sc, classes); err != nil {
+		return w, err
+	}
 	// Each query scans into a list of its own: one that finds nothing leaves what
 	// stood in the list before.
 	var circuits []struct {
@@ -147,6 +150,39 @@ func (s *Store) WorkOn(ctx context.Context, sc Scope, classes []int64) (Work, er
 		w.Logged[r.OccurrenceID] = r.N
 	}
 	return w, err
+}
+
+// whoComes reads lanes and participants of classes in one statement: a participant's row has
+// no people and no body. It is neither grouped nor sorted, so that a database which has no
+// room left for a table of its own reads it still.
+func (w Work) whoComes(tx *gorm.DB, sc Scope, classes []int64) error {
+	type comer struct {
+		OccurrenceLane
+		PublicID, Name, PersonPublicID string
+		SameName                       bool
+	}
+	var rows []comer
+	err := tx.Raw(`SELECT l.id, l.occurrence_id, l.lane, l.people, l.body_decimal, l.body_unit, l.body_g, l.body_known, l.stature_decimal, l.stature_unit, l.stature_mm,
+		'' AS public_id, '' AS name, FALSE AS same_name, '' AS person_public_id FROM occurrence_lane l WHERE l.studio_id = @studio AND l.occurrence_id IN @classes
+		UNION ALL SELECT p.id, p.occurrence_id, p.lane, 0, '', '', 0, FALSE, '', '', 0, p.public_id, COALESCE(q.name, ''), COALESCE(q.same_name, FALSE), COALESCE(q.public_id, '')
+		FROM participant p LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id WHERE p.studio_id = @studio AND p.occurrence_id IN @classes
+		LIMIT @most`, map[string]any{"studio": sc.StudioID, "classes": classes, "most": 100 * MaxOccurrences}).
+		Scan(&rows).
+		Error
+	slices.SortFunc(rows, func(a, b comer) int { return cmp.Compare(a.ID, b.ID) })
+	for _, r := range rows {
+		if r.PublicID == "" {
+			w.Lanes[r.OccurrenceID] = append(w.Lanes[r.OccurrenceID], r.OccurrenceLane)
+			continue
+		}
+		w.People[r.OccurrenceID] = append(w.People[r.OccurrenceID], Attendee{
+			Participant:    Participant{PublicID: r.PublicID, OccurrenceID: r.OccurrenceID, Lane: r.Lane},
+			Name:           r.Name,
+			SameName:       r.SameName,
+			PersonPublicID: r.PersonPublicID,
+		})
+	}
+	return err
 }
 
 // Class finds a class with its lanes.

@@ -39,7 +39,10 @@ func TestTwentyKillsLoseNothing(t *testing.T) {
 	sc, err := st.EnsureStudio(ctx, store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"})
 	require.NoError(t, err)
 	circuit(t, st, sc)
-	require.NoError(t, st.CreateRun(ctx, sc, id("class"), store.Run{PublicID: id("run"), CircuitVersion: 1, Plan: []byte("{}")}))
+	require.NoError(
+		t,
+		st.CreateRun(ctx, sc, id("class"), store.Run{PublicID: id("run"), CircuitVersion: 1, Plan: []byte("{}")}),
+	)
 
 	const writers, kills, enough = 8, 20, 10
 	stop := make(chan struct{})
@@ -57,7 +60,12 @@ func TestTwentyKillsLoseNothing(t *testing.T) {
 				}
 				press := id(fmt.Sprintf("w%dn%d", w, i))
 				c, cancel := context.WithTimeout(ctx, 5*time.Second)
-				err := st.AddRunEvent(c, sc, id("run"), store.RunEvent{ClientID: press, Kind: "hold", At: time.Now().UTC()})
+				err := st.AddRunEvent(
+					c,
+					sc,
+					id("run"),
+					store.RunEvent{ClientID: press, Kind: "hold", At: time.Now().UTC()},
+				)
 				cancel()
 				if err == nil {
 					acknowledged[w][press] = true

@@ -90,24 +90,47 @@ func TestNamesBecomePeople(t *testing.T) {
 	_, err = p.UpTo(ctx, peopleMigration-1)
 	require.NoError(t, err)
 	do := func(q string, args ...any) {
-		_, err := st.sql.ExecContext(ctx, q, args...)
+		_, err := st.sql.ExecContext(ctx, "/* the test's own */ "+q, args...)
 		require.NoError(t, err, q)
 	}
 	id := func(s string) string { return (s + strings.Repeat("0", 26))[:26] }
 	for _, studio := range []string{"one", "two"} {
-		do("INSERT INTO studio (public_id, name, time_zone, mass_unit, created_at) VALUES (?, ?, 'UTC', 'kg', NOW(6))", id(studio), studio)
-		do("INSERT INTO place (studio_id, public_id, name, kind, mass_unit, created_at) SELECT id, ?, 'Hall', 'hall', 'kg', NOW(6) FROM studio WHERE name = ?", id("h"+studio), studio)
+		do(
+			"INSERT INTO studio (public_id, name, time_zone, mass_unit, created_at) VALUES (?, ?, 'UTC', 'kg', NOW(6))",
+			id(studio),
+			studio,
+		)
+		do(
+			"INSERT INTO place (studio_id, public_id, name, kind, mass_unit, created_at) SELECT id, ?, 'Hall', 'hall', 'kg', NOW(6) FROM studio WHERE name = ?",
+			id("h"+studio),
+			studio,
+		)
 	}
 	come := func(studio, series, day string, people ...string) { // name/lane
-		do("INSERT IGNORE INTO series (studio_id, name, created_at) SELECT id, ?, NOW(6) FROM studio WHERE name = ?", series, studio)
+		do(
+			"INSERT IGNORE INTO series (studio_id, name, created_at) SELECT id, ?, NOW(6) FROM studio WHERE name = ?",
+			series,
+			studio,
+		)
 		class := id("c" + studio + series + strings.ReplaceAll(day, "-", ""))
-		do(`INSERT INTO occurrence (studio_id, place_id, series_id, public_id, name, local_date, local_time, time_zone, minutes, created_at)
+		do(
+			`INSERT INTO occurrence (studio_id, place_id, series_id, public_id, name, local_date, local_time, time_zone, minutes, created_at)
 			SELECT t.id, h.id, s.id, ?, ?, ?, '18:30', 'UTC', 45, NOW(6) FROM studio t JOIN place h ON h.studio_id = t.id JOIN series s ON s.studio_id = t.id AND s.name = ? WHERE t.name = ?`,
-			class, series, day, series, studio)
+			class,
+			series,
+			day,
+			series,
+			studio,
+		)
 		for i, who := range people {
 			name, lane, _ := strings.Cut(who, "/")
-			do("INSERT INTO participant (studio_id, occurrence_id, public_id, name, lane, created_at) SELECT studio_id, id, ?, ?, ?, NOW(6) FROM occurrence WHERE public_id = ?",
-				id(fmt.Sprintf("%s%s%d", studio, day[8:]+series, i)), name, lane, class)
+			do(
+				"INSERT INTO participant (studio_id, occurrence_id, public_id, name, lane, created_at) SELECT studio_id, id, ?, ?, ?, NOW(6) FROM occurrence WHERE public_id = ?",
+				id(fmt.Sprintf("%s%s%d", studio, day[8:]+series, i)),
+				name,
+				lane,
+				class,
+			)
 		}
 	}
 	come("one", "noon", "2026-11-01", "ada/ground", "sam/ground", "sam/middle", "kim/reach", "kim/reach")
@@ -118,9 +141,12 @@ func TestNamesBecomePeople(t *testing.T) {
 	come("two", "noon", "2026-11-01", "ada/ground")
 
 	people := func() (out []string) {
-		rows, err := st.sql.QueryContext(ctx, `SELECT CONCAT(t.name, ' ', s.name, ' ', q.name, IF(q.same_name, '?', ''), ': ', GROUP_CONCAT(DAY(o.local_date), ' ', p.lane ORDER BY o.local_date, p.id SEPARATOR ', '))
+		rows, err := st.sql.QueryContext(
+			ctx,
+			`/* the test's own */ SELECT CONCAT(t.name, ' ', s.name, ' ', q.name, IF(q.same_name, '?', ''), ': ', GROUP_CONCAT(DAY(o.local_date), ' ', p.lane ORDER BY o.local_date, p.id SEPARATOR ', '))
 			FROM person q JOIN studio t ON t.id = q.studio_id JOIN participant p ON p.person_id = q.id JOIN occurrence o ON o.id = p.occurrence_id
-			JOIN series s ON s.id = o.series_id JOIN series_member m ON m.series_id = s.id AND m.person_id = q.id GROUP BY q.id ORDER BY t.id, s.name DESC, q.name, MIN(o.local_date), MIN(p.id)`)
+			JOIN series s ON s.id = o.series_id JOIN series_member m ON m.series_id = s.id AND m.person_id = q.id GROUP BY q.id ORDER BY t.id, s.name DESC, q.name, MIN(o.local_date), MIN(p.id)`,
+		)
 		require.NoError(t, err)
 		defer func() { _ = rows.Close() }()
 		for rows.Next() {
@@ -158,7 +184,11 @@ func TestNamesBecomePeople(t *testing.T) {
 	require.NoError(t, st.CheckSchema(ctx))
 	assert.Equal(t, want, people(), "names are the people's alone then")
 	var nobody int
-	require.NoError(t, st.sql.QueryRowContext(ctx, "SELECT COUNT(*) FROM participant WHERE person_id IS NULL").Scan(&nobody))
+	require.NoError(
+		t,
+		st.sql.QueryRowContext(ctx, "/* the test's own */ SELECT COUNT(*) FROM participant WHERE person_id IS NULL").
+			Scan(&nobody),
+	)
 	assert.Equal(t, 1, nobody, "who had no name stays a drop-in")
 }
 
@@ -168,7 +198,10 @@ func TestNamesBecomePeople(t *testing.T) {
 func TestFlippedBitsAreFound(t *testing.T) {
 	ctx, st := context.Background(), opened(t)
 	require.NoError(t, st.Migrate(ctx))
-	_, err := st.EnsureStudio(ctx, Studio{PublicID: strings.Repeat("s", 26), Name: "Böller & Söhne", TimeZone: "UTC", MassUnit: "kg"})
+	_, err := st.EnsureStudio(
+		ctx,
+		Studio{PublicID: strings.Repeat("s", 26), Name: "Böller & Söhne", TimeZone: "UTC", MassUnit: "kg"},
+	)
 	require.NoError(t, err)
 	var file bytes.Buffer
 	require.NoError(t, st.Backup(ctx, &file))
@@ -212,7 +245,11 @@ func TestFlippedBitsAreFound(t *testing.T) {
 	require.ErrorIs(t, other.Restore(ctx, bytes.NewReader(broken)), ErrBackup)
 	old, err := os.ReadFile("testdata/slice.backup")
 	require.NoError(t, err)
-	require.NoError(t, other.Restore(ctx, bytes.NewReader(old)), "an older one into an empty database of today's schema")
+	require.NoError(
+		t,
+		other.Restore(ctx, bytes.NewReader(old)),
+		"an older one into an empty database of today's schema",
+	)
 	require.NoError(t, other.CheckSchema(ctx))
 	require.NoError(t, other.Restore(ctx, bytes.NewReader(file.Bytes())), "and over it")
 }

@@ -42,7 +42,7 @@ func (s *Store) goMigrations() []*goose.Migration {
 // What was done is not done again: participants who have their person keep it.
 func (s *Store) makePeople(ctx context.Context, db *sql.DB) error {
 	var studios []int64
-	rows, err := db.QueryContext(ctx, "SELECT id FROM studio ORDER BY id")
+	rows, err := db.QueryContext(ctx, "/* every studio */ SELECT id FROM studio ORDER BY id")
 	if err != nil {
 		return err
 	}
@@ -77,13 +77,18 @@ type named struct {
 	id, series, class int64
 	public, name      string
 	lane              moves.Lane
+	came              time.Time
 }
 
 func (s *Store) makePeopleOf(ctx context.Context, tx *sql.Tx, studio int64) error {
-	rows, err := tx.QueryContext(ctx, `SELECT p.id, o.series_id, o.id, p.public_id, p.name, p.lane FROM participant p
+	rows, err := tx.QueryContext(
+		ctx,
+		`/* a studio at a time */ SELECT p.id, o.series_id, o.id, p.public_id, p.name, p.lane, p.created_at FROM participant p
 		JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
 		WHERE p.studio_id = ? AND p.person_id IS NULL AND p.name <> ''
-		ORDER BY o.series_id, o.local_date, o.local_time, o.id, p.id FOR UPDATE`, studio)
+		ORDER BY o.series_id, o.local_date, o.local_time, o.id, p.id FOR UPDATE`,
+		studio,
+	)
 	if err != nil {
 		return err
 	}
@@ -92,7 +97,7 @@ func (s *Store) makePeopleOf(ctx context.Context, tx *sql.Tx, studio int64) erro
 	var series []int64
 	for rows.Next() {
 		var n named
-		if err := rows.Scan(&n.id, &n.series, &n.class, &n.public, &n.name, &n.lane); err != nil {
+		if err := rows.Scan(&n.id, &n.series, &n.class, &n.public, &n.name, &n.lane, &n.came); err != nil {
 			return err
 		}
 		if bySeries[n.series] == nil {
@@ -103,10 +108,9 @@ func (s *Store) makePeopleOf(ctx context.Context, tx *sql.Tx, studio int64) erro
 	if err := errors.Join(rows.Err(), rows.Close()); err != nil {
 		return err
 	}
-	now := s.now().UTC()
 	for _, id := range series {
 		for _, who := range identify(bySeries[id]) {
-			if err := makePerson(ctx, tx, studio, id, who, now); err != nil {
+			if err := makePerson(ctx, tx, studio, id, who); err != nil {
 				return err
 			}
 		}
@@ -119,6 +123,7 @@ type identified struct {
 	people.Identity
 	publicID     string
 	participants []int64
+	since        time.Time
 }
 
 // identify tells who the participants of a series are, in the order of their classes.
@@ -133,7 +138,11 @@ func identify(all []named) []identified {
 	}
 	var out []identified
 	for _, id := range people.Identify(in) {
-		x := identified{Identity: id, publicID: personOf(all[id.Appearances[0]].public)}
+		x := identified{
+			Identity: id,
+			publicID: personOf(all[id.Appearances[0]].public),
+			since:    all[id.Appearances[0]].came,
+		}
 		for _, i := range id.Appearances {
 			x.participants = append(x.participants, all[i].id)
 		}
@@ -149,15 +158,15 @@ func personOf(participant string) string {
 	return hex.EncodeToString(sum[:13])
 }
 
-func makePerson(ctx context.Context, tx *sql.Tx, studio, series int64, who identified, now time.Time) error {
+func makePerson(ctx context.Context, tx *sql.Tx, studio, series int64, who identified) error {
 	r, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO person (studio_id, public_id, name, same_name, created_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
+		"/* a studio at a time */ INSERT INTO person (studio_id, public_id, name, same_name, created_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
 		studio,
 		who.publicID,
 		who.Name,
 		who.SameName,
-		now,
+		who.since,
 	)
 	if err != nil {
 		return err
@@ -167,12 +176,12 @@ func makePerson(ctx context.Context, tx *sql.Tx, studio, series int64, who ident
 		return err
 	}
 	if _, err := tx.ExecContext(ctx,
-		"INSERT IGNORE INTO series_member (studio_id, series_id, person_id, created_at) VALUES (?, ?, ?, ?)",
-		studio, series, person, now); err != nil {
+		"/* a studio at a time */ INSERT IGNORE INTO series_member (studio_id, series_id, person_id, created_at) VALUES (?, ?, ?, ?)",
+		studio, series, person, who.since); err != nil {
 		return err
 	}
 	for _, p := range who.participants {
-		if _, err := tx.ExecContext(ctx, "UPDATE participant SET person_id = ? WHERE studio_id = ? AND id = ?",
+		if _, err := tx.ExecContext(ctx, "/* a studio at a time */ UPDATE participant SET person_id = ? WHERE studio_id = ? AND id = ?",
 			person, studio, p); err != nil {
 			return err
 		}
@@ -192,13 +201,16 @@ type Known struct {
 	Series   string // of the last class
 }
 
-// personQuery reads people with their last class.
-const personQuery = `SELECT q.*, COUNT(p.id) AS classes, MAX(o.local_date) AS last_date,
-	SUBSTRING_INDEX(GROUP_CONCAT(p.lane ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC), ',', 1) AS lane,
-	SUBSTRING_INDEX(GROUP_CONCAT(s.name ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC SEPARATOR '\n'), '\n', 1) AS series
-	FROM person q LEFT JOIN participant p ON p.studio_id = q.studio_id AND p.person_id = q.id
-	LEFT JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
-	LEFT JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id WHERE q.studio_id = ? AND `
+// newestClass asks for something of the newest class that a person was in. Not grouped: a
+// database that has no room left for a table of its own reads it still.
+const newestClass = ` FROM participant p JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
+	JOIN series s ON s.studio_id = o.studio_id AND s.id = o.series_id WHERE p.studio_id = q.studio_id AND p.person_id = q.id
+	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT 1)`
+
+// personQuery reads people with their newest class.
+const personQuery = `SELECT q.*, (SELECT COUNT(*) FROM participant p WHERE p.studio_id = q.studio_id AND p.person_id = q.id) AS classes,
+	(SELECT o.local_date` + newestClass + ` AS last_date, (SELECT p.lane` + newestClass + ` AS lane, (SELECT s.name` + newestClass + ` AS series
+	FROM person q WHERE q.studio_id = ? AND `
 
 // People lists the people of a studio by name, or those of one name where it is said.
 func (s *Store) People(ctx context.Context, sc Scope, name string) ([]Known, error) {
@@ -208,7 +220,7 @@ func (s *Store) People(ctx context.Context, sc Scope, name string) ([]Known, err
 	}
 	var out []Known
 	err := s.db.WithContext(ctx).
-		Raw(personQuery+where+" GROUP BY q.id ORDER BY q.name, q.id LIMIT 1000", args...).
+		Raw(personQuery+where+" ORDER BY q.name, q.id LIMIT 1000", args...).
 		Scan(&out).
 		Error
 	return out, err
@@ -218,7 +230,7 @@ func (s *Store) People(ctx context.Context, sc Scope, name string) ([]Known, err
 func (s *Store) Person(ctx context.Context, sc Scope, publicID string) (Known, error) {
 	var out []Known
 	err := s.db.WithContext(ctx).
-		Raw(personQuery+"q.public_id = ? GROUP BY q.id", sc.StudioID, publicID).
+		Raw(personQuery+"q.public_id = ?", sc.StudioID, publicID).
 		Scan(&out).
 		Error
 	if err != nil {
@@ -376,12 +388,10 @@ type bearer struct {
 // nobody of the series is it.
 func (s *Store) recognized(tx *gorm.DB, sc Scope, o Occurrence, participant, name, lane string) (int64, error) {
 	var all []bearer
-	err := tx.Raw(`SELECT q.*, MAX(p.occurrence_id = @class AND p.public_id <> @self) AS here,
-		SUBSTRING_INDEX(GROUP_CONCAT(p.lane ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC), ',', 1) AS lane
+	err := tx.Raw(`SELECT q.*, (SELECT p.lane`+newestClass+` AS lane, EXISTS (SELECT 1 FROM participant p
+		WHERE p.studio_id = q.studio_id AND p.person_id = q.id AND p.occurrence_id = @class AND p.public_id <> @self) AS here
 		FROM series_member m JOIN person q ON q.studio_id = m.studio_id AND q.id = m.person_id
-		LEFT JOIN participant p ON p.studio_id = q.studio_id AND p.person_id = q.id
-		LEFT JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
-		WHERE m.studio_id = @studio AND m.series_id = @series AND q.name = @name GROUP BY q.id ORDER BY q.id`,
+		WHERE m.studio_id = @studio AND m.series_id = @series AND q.name = @name ORDER BY q.id`,
 		map[string]any{"studio": sc.StudioID, "series": o.SeriesID, "class": o.ID, "self": participant, "name": name}).
 		Scan(&all).
 		Error

@@ -24,7 +24,10 @@ func TestSlowStatementsAreLoggedWithoutValues(t *testing.T) {
 	require.NoError(t, err)
 	defer func() { _ = st.Close() }()
 	var n int
-	require.NoError(t, st.db.WithContext(context.Background()).Raw("SELECT 1 WHERE 'secret name' = ?", "secret name").Scan(&n).Error)
+	require.NoError(
+		t,
+		st.db.WithContext(context.Background()).Raw("SELECT 1 WHERE 'secret name' = ?", "secret name").Scan(&n).Error,
+	)
 	assert.Empty(t, log.String())
 	require.NoError(t, st.db.Raw("SELECT SLEEP(?)", 0.15).Scan(&n).Error)
 	assert.Contains(t, log.String(), "slow query")

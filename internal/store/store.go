@@ -196,7 +196,10 @@ func (s *Store) Migrate(ctx context.Context) error {
 		for _, r := range done {
 			slog.Debug("migrated", "version", r.Source.Version)
 		}
-		return err
+		if err != nil {
+			return err
+		}
+		return s.restored(ctx) // what a restore that was killed had put in is migrated now
 	})
 }
 

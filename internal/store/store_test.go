@@ -50,9 +50,32 @@ func id(word string) string { return (word + strings.Repeat("0", 26))[:26] }
 
 func hall(t *testing.T, st *store.Store, sc store.Scope) (occurrence string) {
 	t.Helper()
-	require.NoError(t, st.PutPlace(ctx, sc, store.Place{PublicID: id("hall"), Name: "Hall", Kind: "hall", MassUnit: "kg"}))
-	c := store.Class{Occurrence: store.Occurrence{PublicID: id("class"), Name: "C", LocalDate: time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45},
-		Lanes: []store.OccurrenceLane{{Lane: "middle", People: 3, BodyDecimal: "70", BodyUnit: "kg", BodyG: 70000, StatureDecimal: "170", StatureUnit: "cm", StatureMm: 1700}}}
+	require.NoError(
+		t,
+		st.PutPlace(ctx, sc, store.Place{PublicID: id("hall"), Name: "Hall", Kind: "hall", MassUnit: "kg"}),
+	)
+	c := store.Class{
+		Occurrence: store.Occurrence{
+			PublicID:  id("class"),
+			Name:      "C",
+			LocalDate: time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC),
+			LocalTime: "18:30",
+			TimeZone:  "UTC",
+			Minutes:   45,
+		},
+		Lanes: []store.OccurrenceLane{
+			{
+				Lane:           "middle",
+				People:         3,
+				BodyDecimal:    "70",
+				BodyUnit:       "kg",
+				BodyG:          70000,
+				StatureDecimal: "170",
+				StatureUnit:    "cm",
+				StatureMm:      1700,
+			},
+		},
+	}
 	require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
 	return id("class")
 }
@@ -69,7 +92,12 @@ func TestModelsEqualTheSchema(t *testing.T) {
 		s, err := schema.Parse(model, &sync.Map{}, names)
 		require.NoError(t, err)
 		var columns []struct{ ColumnName, DataType, IsNullable string }
-		require.NoError(t, db.Raw("SELECT column_name, data_type, is_nullable FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ?", s.Table).Scan(&columns).Error)
+		require.NoError(
+			t,
+			db.Raw("SELECT column_name, data_type, is_nullable FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ?", s.Table).
+				Scan(&columns).
+				Error,
+		)
 		got, want := map[string]string{}, map[string]string{}
 		for _, c := range columns {
 			got[c.ColumnName] = kindOf(c.DataType) + " " + c.IsNullable
@@ -112,7 +140,15 @@ func TestPutTwiceIsOnce(t *testing.T) {
 	st, sc, _ := open(t)
 	hall(t, st, sc)
 	decimal, unit, grams := "17.6", "lb", int64(7983)
-	row := store.Implement{PublicID: id("bell"), Name: "Bell", Kind: "kettlebell", MassDecimal: &decimal, MassUnit: &unit, MassG: &grams, Count: 3}
+	row := store.Implement{
+		PublicID:    id("bell"),
+		Name:        "Bell",
+		Kind:        "kettlebell",
+		MassDecimal: &decimal,
+		MassUnit:    &unit,
+		MassG:       &grams,
+		Count:       3,
+	}
 	for range 2 {
 		require.NoError(t, st.PutThing(ctx, sc, id("hall"), row))
 	}
@@ -120,8 +156,27 @@ func TestPutTwiceIsOnce(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 8 {
 		wg.Go(func() {
-			assert.NoError(t, st.PutThing(ctx, sc, id("hall"), store.Object{PublicID: id("tin"), Name: "Tin", UseAs: "pack", MassDecimal: "455", MassUnit: "g", MassG: 455, Count: 20}))
-			_, err := st.EnsureStudio(ctx, store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"})
+			assert.NoError(
+				t,
+				st.PutThing(
+					ctx,
+					sc,
+					id("hall"),
+					store.Object{
+						PublicID:    id("tin"),
+						Name:        "Tin",
+						UseAs:       "pack",
+						MassDecimal: "455",
+						MassUnit:    "g",
+						MassG:       455,
+						Count:       20,
+					},
+				),
+			)
+			_, err := st.EnsureStudio(
+				ctx,
+				store.Studio{PublicID: id("studio"), Name: "S", TimeZone: "UTC", MassUnit: "kg"},
+			)
 			assert.NoError(t, err)
 		})
 	}
@@ -147,24 +202,57 @@ func TestScopesDoNotCross(t *testing.T) {
 	class := hall(t, st, sc)
 	db, err := gorm.Open(mysql.Open(dsn+"?parseTime=true"), &gorm.Config{})
 	require.NoError(t, err)
-	other := store.Studio{PublicID: id("other"), Name: "O", TimeZone: "UTC", MassUnit: "lb", Style: []byte("{}"), CreatedAt: time.Now()}
+	other := store.Studio{
+		PublicID:  id("other"),
+		Name:      "O",
+		TimeZone:  "UTC",
+		MassUnit:  "lb",
+		Style:     []byte("{}"),
+		CreatedAt: time.Now(),
+	}
 	require.NoError(t, db.Create(&other).Error)
 	theirs := store.Scope{StudioID: other.ID}
 	_, err = st.Class(ctx, theirs, class)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	_, err = st.Place(ctx, store.Scope{}, id("hall"))
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, st.PutParticipant(ctx, theirs, class, store.Attendee{Participant: store.Participant{PublicID: id("p"), Lane: "middle"}, Name: "P"}), store.ErrNotFound)
+	assert.ErrorIs(
+		t,
+		st.PutParticipant(
+			ctx,
+			theirs,
+			class,
+			store.Attendee{Participant: store.Participant{PublicID: id("p"), Lane: "middle"}, Name: "P"},
+		),
+		store.ErrNotFound,
+	)
 	p, err := st.Place(ctx, sc, id("hall"))
 	require.NoError(t, err)
-	crossing := store.Object{Row: store.Row{StudioID: other.ID}, PlaceID: p.ID, PublicID: id("o"), Name: "O", UseAs: "pack", MassDecimal: "1", MassUnit: "kg", MassG: 1000, Count: 1, CreatedAt: time.Now()}
+	crossing := store.Object{
+		Row:         store.Row{StudioID: other.ID},
+		PlaceID:     p.ID,
+		PublicID:    id("o"),
+		Name:        "O",
+		UseAs:       "pack",
+		MassDecimal: "1",
+		MassUnit:    "kg",
+		MassG:       1000,
+		Count:       1,
+		CreatedAt:   time.Now(),
+	}
 	assert.ErrorContains(t, db.Create(&crossing).Error, "foreign key")
 }
 
 func circuit(t *testing.T, st *store.Store, sc store.Scope) string {
 	t.Helper()
 	class := hall(t, st, sc)
-	first := store.CircuitVersion{ClientID: id("first"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: []byte(`{"v":1}`)}
+	first := store.CircuitVersion{
+		ClientID: id("first"),
+		Kind:     "propose",
+		Ops:      []byte("[]"),
+		Inverse:  []byte("[]"),
+		Document: []byte(`{"v":1}`),
+	}
 	c, err := st.Class(ctx, sc, class)
 	require.NoError(t, err)
 	_, err = st.CreateCircuit(ctx, sc, c, store.Circuit{PublicID: id("plan")}, first, nil)
@@ -186,7 +274,13 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 	require.NoError(t, err)
 	for i := range results {
 		wg.Go(func() {
-			_, results[i] = st.AppendVersion(ctx, sc, from, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
+			_, results[i] = st.AppendVersion(
+				ctx,
+				sc,
+				from,
+				store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1},
+				again,
+			)
 		})
 	}
 	wg.Wait()
@@ -197,7 +291,13 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 			p, err := st.PlannedFrom(ctx, sc, plan, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1})
 			assert.NoError(t, err, "sent again")
 			assert.True(t, p.Stored)
-			_, err = st.AppendVersion(ctx, sc, from, store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1}, again)
+			_, err = st.AppendVersion(
+				ctx,
+				sc,
+				from,
+				store.Change{ClientID: id(fmt.Sprintf("edit%d", i)), Base: 1},
+				again,
+			)
 			assert.NoError(t, err, "and past the look")
 		} else {
 			assert.ErrorIs(t, err, store.ErrConflict)
@@ -235,7 +335,10 @@ func TestOneVersionHasOneSuccessor(t *testing.T) {
 func TestPressesHaveOneOrder(t *testing.T) {
 	st, sc, _ := open(t)
 	circuit(t, st, sc)
-	require.NoError(t, st.CreateRun(ctx, sc, id("class"), store.Run{PublicID: id("run"), CircuitVersion: 1, Plan: []byte("{}")}))
+	require.NoError(
+		t,
+		st.CreateRun(ctx, sc, id("class"), store.Run{PublicID: id("run"), CircuitVersion: 1, Plan: []byte("{}")}),
+	)
 	var wg sync.WaitGroup
 	for i := range 20 {
 		wg.Go(func() {
@@ -302,7 +405,8 @@ func TestReadersWaitOnTheirOwn(t *testing.T) {
 	go func() { wrote <- st.PutStudio(context.Background(), sc, studio) }() // has the one connection, and waits
 	require.Eventually(t, func() bool {
 		var n int
-		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'UPDATE `studio`%'").Scan(&n)
+		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'UPDATE `studio`%'").
+			Scan(&n)
 		return err == nil && n == 1
 	}, 10*time.Second, 5*time.Millisecond)
 	read := func(patience time.Duration) chan error {
@@ -331,11 +435,41 @@ func TestPast(t *testing.T) {
 	st, sc, _ := open(t)
 	hall(t, st, sc)
 	for i, name := range []string{"C", "C", "C", "Other"} {
-		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: name, LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
+		c := store.Class{
+			Occurrence: store.Occurrence{
+				PublicID:  id(fmt.Sprint("day", i)),
+				Name:      name,
+				LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC),
+				LocalTime: "18:30",
+				TimeZone:  "UTC",
+				Minutes:   45,
+			},
+		}
 		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
-		require.NoError(t, st.PutParticipant(ctx, sc, c.PublicID, store.Attendee{Participant: store.Participant{PublicID: id(fmt.Sprint("ada", i)), Lane: "middle"}, Name: "Ada"}))
+		require.NoError(
+			t,
+			st.PutParticipant(
+				ctx,
+				sc,
+				c.PublicID,
+				store.Attendee{
+					Participant: store.Participant{PublicID: id(fmt.Sprint("ada", i)), Lane: "middle"},
+					Name:        "Ada",
+				},
+			),
+		)
 		put := func(subject string, done int) {
-			line := store.LogLine{Subject: subject, Slot: "s1", Lane: "middle", Variant: "squat", Planned: 10, Done: done, InForm: done, Pain: "none", LibraryVersion: "1"}
+			line := store.LogLine{
+				Subject:        subject,
+				Slot:           "s1",
+				Lane:           "middle",
+				Variant:        "squat",
+				Planned:        10,
+				Done:           done,
+				InForm:         done,
+				Pain:           "none",
+				LibraryVersion: "1",
+			}
 			require.NoError(t, st.PutLogLines(ctx, sc, c.PublicID, []store.LogLine{line}))
 		}
 		put("middle", 10+i)
@@ -359,11 +493,26 @@ func TestPast(t *testing.T) {
 		require.NoError(t, err)
 		return p
 	}
-	d := plan.Document{V: plan.DocumentVersion, Format: plan.Timed, WorkMs: 40_000, Rounds: 1, Known: []string{"hinge"}, Overruled: []plan.Overruled{{Party: "middle", What: "knee"}},
-		Slots: []plan.Slot{{ID: "s1", Waves: 1, Entries: map[people.Party]plan.Entry{"middle": {Variant: "squat"}}}}}
+	d := plan.Document{
+		V:         plan.DocumentVersion,
+		Format:    plan.Timed,
+		WorkMs:    40_000,
+		Rounds:    1,
+		Known:     []string{"hinge"},
+		Overruled: []plan.Overruled{{Party: "middle", What: "knee"}},
+		Slots: []plan.Slot{
+			{ID: "s1", Waves: 1, Entries: map[people.Party]plan.Entry{"middle": {Variant: "squat"}}},
+		},
+	}
 	doc, err := plan.Encode(d)
 	require.NoError(t, err)
-	first := store.CircuitVersion{ClientID: id("v"), Kind: "propose", Ops: []byte("[]"), Inverse: []byte("[]"), Document: doc}
+	first := store.CircuitVersion{
+		ClientID: id("v"),
+		Kind:     "propose",
+		Ops:      []byte("[]"),
+		Inverse:  []byte("[]"),
+		Document: doc,
+	}
 	second, err := st.Class(ctx, sc, id("day1"))
 	require.NoError(t, err)
 	_, err = st.CreateCircuit(ctx, sc, second, store.Circuit{PublicID: id("circuit")}, first, nil)
@@ -380,7 +529,11 @@ func TestPast(t *testing.T) {
 	assert.Equal(t, []any{day(1), "", 10}, []any{p.Lines[0].Day, p.Lines[0].Who, p.Lines[0].Done})
 	assert.Equal(t, []any{day(1), ada, 20}, []any{p.Lines[1].Day, p.Lines[1].Who, p.Lines[1].Done})
 	assert.Equal(t, []any{day(2), "", 11}, []any{p.Lines[2].Day, p.Lines[2].Who, p.Lines[2].Done})
-	assert.Equal(t, []progress.Presence{{Day: day(1), Lane: "middle", Who: ada}, {Day: day(2), Lane: "middle", Who: ada}}, p.Present)
+	assert.Equal(
+		t,
+		[]progress.Presence{{Day: day(1), Lane: "middle", Who: ada}, {Day: day(2), Lane: "middle", Who: ada}},
+		p.Present,
+	)
 	assert.Equal(t, []string{"hinge"}, p.Known)
 	assert.Equal(t, []progress.Overrule{{Day: day(2), Lane: "middle", What: "knee"}}, p.Overruled)
 	assert.Equal(t, [][]progress.Used{{{Lane: moves.Middle, Move: "squat"}}}, p.Last)
@@ -395,11 +548,29 @@ func TestPeopleOfOneName(t *testing.T) {
 	st, sc, _ := open(t)
 	hall(t, st, sc)
 	for i := range 5 {
-		c := store.Class{Occurrence: store.Occurrence{PublicID: id(fmt.Sprint("day", i)), Name: "C", LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC), LocalTime: "18:30", TimeZone: "UTC", Minutes: 45}}
+		c := store.Class{
+			Occurrence: store.Occurrence{
+				PublicID:  id(fmt.Sprint("day", i)),
+				Name:      "C",
+				LocalDate: time.Date(2026, 11, 1+i, 0, 0, 0, 0, time.UTC),
+				LocalTime: "18:30",
+				TimeZone:  "UTC",
+				Minutes:   45,
+			},
+		}
 		require.NoError(t, st.PutClass(ctx, sc, id("hall"), c))
 	}
 	come := func(day int, key, name, lane, person string) error {
-		return st.PutParticipant(ctx, sc, id(fmt.Sprint("day", day)), store.Attendee{Participant: store.Participant{PublicID: id(key), Lane: lane}, Name: name, PersonPublicID: person})
+		return st.PutParticipant(
+			ctx,
+			sc,
+			id(fmt.Sprint("day", day)),
+			store.Attendee{
+				Participant:    store.Participant{PublicID: id(key), Lane: lane},
+				Name:           name,
+				PersonPublicID: person,
+			},
+		)
 	}
 	who := func(day int) (out []string) {
 		c, err := st.Class(ctx, sc, id(fmt.Sprint("day", day)))
@@ -434,12 +605,25 @@ func TestPeopleOfOneName(t *testing.T) {
 	require.Len(t, all, 3)
 	assert.Equal(t, []int{2, 2, 1}, []int{all[0].Classes, all[1].Classes, all[2].Classes})
 	assert.ErrorIs(t, st.JoinPeople(ctx, sc, all[0].PublicID, all[1].PublicID), store.ErrTogether)
-	assert.ErrorIs(t, st.JoinPeople(ctx, store.Scope{StudioID: sc.StudioID + 1}, all[0].PublicID, all[2].PublicID), store.ErrNotFound)
+	assert.ErrorIs(
+		t,
+		st.JoinPeople(ctx, store.Scope{StudioID: sc.StudioID + 1}, all[0].PublicID, all[2].PublicID),
+		store.ErrNotFound,
+	)
 	require.NoError(t, st.JoinPeople(ctx, sc, all[0].PublicID, all[2].PublicID))
 	assert.Equal(t, []string{"Sam0?"}, who(3))
-	require.NoError(t, st.NamePerson(ctx, sc, all[0].PublicID, "Sam"), "who says that it is no other has the mark taken off")
+	require.NoError(
+		t,
+		st.NamePerson(ctx, sc, all[0].PublicID, "Sam"),
+		"who says that it is no other has the mark taken off",
+	)
 	assert.Equal(t, []string{"Sam0"}, who(3))
-	assert.ErrorIs(t, st.PartPerson(ctx, sc, all[0].PublicID, id("parted"), []string{id("c")}), store.ErrNotFound, "that was the other")
+	assert.ErrorIs(
+		t,
+		st.PartPerson(ctx, sc, all[0].PublicID, id("parted"), []string{id("c")}),
+		store.ErrNotFound,
+		"that was the other",
+	)
 	require.NoError(t, st.PartPerson(ctx, sc, all[0].PublicID, id("parted"), []string{id("e")}))
 	assert.Equal(t, []string{"Sam2"}, who(3))
 	require.NoError(t, come(4, "f", "Sam", "reach", id("parted")), "by id it is who it is said to be")
@@ -465,7 +649,10 @@ func TestOwnMovesNeedTheStampThatWasLookedAt(t *testing.T) {
 		return s
 	}
 	fresh := stamp()
-	require.NoError(t, st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-b": []byte(`{"n":1}`), "own-a": []byte(`{"n":2}`)}))
+	require.NoError(
+		t,
+		st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-b": []byte(`{"n":1}`), "own-a": []byte(`{"n":2}`)}),
+	)
 	first := stamp()
 	assert.NotEqual(t, fresh, first)
 	assert.ErrorIs(t, st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-c": []byte(`{}`)}), store.ErrConflict)

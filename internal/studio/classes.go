@@ -353,8 +353,8 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 	for _, r := range rows {
 		row := store.Class{
 			Occurrence:    r.Occurrence,
-			Lanes:         r.Lanes,
-			People:        r.People,
+			Lanes:         work.Lanes[r.ID],
+			People:        work.People[r.ID],
 			PlacePublicID: r.PlacePublicID,
 			PlaceName:     r.PlaceName,
 		}
