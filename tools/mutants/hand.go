@@ -42,7 +42,7 @@ var byHand = []place{
 	{
 		File: "internal/core/compose/places.go",
 		Kind: "cost of waiting",
-		From: "c.aim.Wait * float64((waves-1)*len(c.lanes))",
+		From: "c.aim.Wait * float64((waves-1)*len(cands))",
 		To:   "c.aim.Wait * float64(waves-1)",
 	},
 	{

@@ -82,9 +82,13 @@ func run(ctx context.Context) error {
 	if err := os.Chdir(root); err != nil {
 		return err
 	}
-	places := byHand
+	want, err := regexp.Compile(*only)
+	if err != nil {
+		return err
+	}
+	places := slices.DeleteFunc(slices.Clone(byHand), func(p place) bool { return !want.MatchString(p.String()) })
 	if !*hand {
-		if places, err = find(ctx); err != nil {
+		if places, err = find(ctx, want); err != nil {
 			return err
 		}
 	}
@@ -143,17 +147,13 @@ func run(ctx context.Context) error {
 }
 
 // find asks gremlins for every place of the core.
-func find(ctx context.Context) ([]place, error) {
+func find(ctx context.Context, want *regexp.Regexp) ([]place, error) {
 	out, err := exec.CommandContext(ctx, "go", "tool", "-modfile=tools/go.mod", "gremlins", "unleash", "--dry-run", "./internal/core").
 		CombinedOutput()
 	if err != nil {
 		return nil, fmt.Errorf("gremlins: %w\n%s", err, out)
 	}
 	said := regexp.MustCompile(`(RUNNABLE|NOT COVERED) (\w+) at (\S+?):(\d+):(\d+)`)
-	want, err := regexp.Compile(*only)
-	if err != nil {
-		return nil, err
-	}
 	var places []place
 	for _, m := range said.FindAllStringSubmatch(string(out), -1) {
 		l, _ := strconv.Atoi(m[4])
