@@ -3,6 +3,7 @@ package api
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"slices"
@@ -38,10 +39,13 @@ func (w *writing) version() int { return ok[studio.Circuit](w.client, "GET", w.c
 // each calls f with every writing operation but the calculations, which write nothing. Just
 // before, there is something to undo, to redo or to take in.
 func (w *writing) each(serial int, f func(method, path string, serial int, write func(n, base int) (path, body string))) {
-	for path, item := range New(Config{Now: fixed}).API.OpenAPI().Paths {
-		for method, there := range map[string]bool{"PUT": item.Put != nil, "POST": item.Post != nil, "DELETE": item.Delete != nil, "PATCH": item.Patch != nil} {
+	paths := New(Config{Now: fixed}).API.OpenAPI().Paths
+	for _, path := range slices.Sorted(maps.Keys(paths)) {
+		item := paths[path]
+		methods := map[string]bool{"PUT": item.Put != nil, "POST": item.Post != nil, "DELETE": item.Delete != nil, "PATCH": item.Patch != nil}
+		for _, method := range slices.Sorted(maps.Keys(methods)) {
 			write := w.ways[method+" "+path]
-			if !there || strings.HasPrefix(path, "/api/calc/") {
+			if !methods[method] || strings.HasPrefix(path, "/api/calc/") {
 				continue
 			}
 			require.NotNil(w.t, write, "%s %s: say how to write it", method, path)
@@ -151,7 +155,7 @@ func writesOf(c client) *writing {
 		"DELETE /api/occurrences/{occurrence}/participants/{participant}": func(int, int) (string, string) {
 			return w.class + "/participants/" + w.there, ""
 		},
-		"PUT /api/people/{person}": func(n, _ int) (string, string) { return "/api/people/" + somebody, fmt.Sprintf(`{"name":"Ada %d"}`, n) },
+		"PUT /api/people/{person}": func(n, _ int) (string, string) { return "/api/people/" + w.twin, fmt.Sprintf(`{"name":"Ada %d"}`, n) },
 		"POST /api/people/{person}/join": func(int, int) (string, string) {
 			return "/api/people/" + w.twin + "/join", `{"personId":"` + somebody + `"}`
 		},
