@@ -89,7 +89,8 @@ func kindOf(err error) *problem.Problem {
 		return problem.New(problem.Conflict, http.StatusConflict,
 			"another thing has this id, here or at another place: make a new id for this one")
 	case errors.Is(err, store.ErrInUse):
-		return problem.New(problem.Conflict, http.StatusConflict, "something else still uses it")
+		return problem.New(problem.Conflict, http.StatusConflict,
+			"something else still uses it: what is written down or planned with it stays")
 	case errors.Is(err, store.ErrFull):
 		return problem.New(problem.TooMany, http.StatusUnprocessableEntity, "the list is full: nothing was added")
 	case store.Away(err):

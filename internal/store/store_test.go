@@ -636,6 +636,11 @@ func TestPeopleOfOneName(t *testing.T) {
 	attended, err := st.Attended(ctx, sc, id("parted"))
 	require.NoError(t, err)
 	assert.Len(t, attended, 2)
+	require.NoError(t, st.NamePerson(ctx, sc, id("parted"), "samuel"))
+	assert.Equal(t, []string{"samuel0", "-1"}, who(4), "a capital is a correction too")
+	sams, err := st.People(ctx, sc, "Samuel")
+	require.NoError(t, err)
+	assert.Empty(t, sams, "a name is its letters as they are written")
 }
 
 // Own moves are written against the library that was looked at: a stamp that is no

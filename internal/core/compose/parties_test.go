@@ -163,4 +163,10 @@ func TestEverybodyHasTheirOwnPast(t *testing.T) {
 	for _, x := range plan.Decisions(d, b.Context) {
 		assert.Equal(t, x.Party == ids[1], x.Overruled, x.Party)
 	}
+	for i := range b.Parties {
+		b.Parties[i].Who = ""
+	}
+	for _, x := range plan.Decisions(d, b.Context) {
+		assert.Equal(t, people.Party("middle"), x.Party, "a drop-in has not been there either, whatever the lane did")
+	}
 }

@@ -50,10 +50,12 @@ const (
 	DefaultStature measure.Length = 1700
 )
 
-// Judged is who the judge sees in a party.
+// Judged is who the judge sees in a party. Of a drop-in nothing is known.
 func (p Party) Judged() choice.Party {
-	return choice.Party{Lane: p.Lane, Who: p.Who, Body: p.Body, Stature: p.Stature, BodyUnknown: p.BodyUnknown}
+	return choice.Party{Lane: p.Lane, Who: p.who(), Body: p.Body, Stature: p.Stature, BodyUnknown: p.BodyUnknown}
 }
+
+func (p Party) who() string { return cmp.Or(p.Who, p.Participant) }
 
 // Neighbours fills in what ladder and place offer a party's history of a move.
 func (p Party) Neighbours(c Context, history *progress.Case) {
@@ -96,7 +98,7 @@ func (c Context) whose(id people.Party) (moves.Lane, string) {
 	}
 	for _, p := range c.Parties {
 		if p.ID() == id {
-			return p.Lane, cmp.Or(p.Who, p.Participant)
+			return p.Lane, p.who()
 		}
 	}
 	return "", string(id)

@@ -33,7 +33,7 @@
     others = []
     if (!sameName || !name) return
     void ask(api.GET('/api/people', { params: { query: { name } } })).then((a) => {
-      others = (a.data ?? []).filter((p) => p.id !== personId)
+      if (sheet.personId === personId) others = (a.data ?? []).filter((p) => p.id !== personId)
     })
   })
 

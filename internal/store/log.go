@@ -1,0 +1,213 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"maps"
+	"slices"
+	"time"
+
+	"gorm.io/gorm"
+)
+
+// LogLines lists what was logged in a class.
+func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]LogLine, error) {
+	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
+}
+
+// PutLogLines writes or changes lines of a class, all or none. A subject that is a
+// participant of the class is linked to it. UpdatedAt is when a line was typed (now if
+// zero): of two, the one typed later stays, whichever comes first, of equals the one that
+// comes later. What one device types, which it numbers, is never older than what it typed
+// before. What is overtaken stays readable.
+func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, lines []LogLine) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		here, err := participantsOf(tx, sc, o.ID, lines)
+		if err != nil {
+			return err
+		}
+		for _, l := range lines {
+			if id, ok := here[l.Subject]; ok {
+				l.ParticipantID = &id
+			}
+			if err := s.putLogLine(tx, sc, o, l); err != nil {
+				return err
+			}
+		}
+		return raiseSeries(tx, sc, o.SeriesID)
+	})
+}
+
+// participantsOf gives the keys of those participants of a class that are subjects of
+// lines.
+func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (map[string]int64, error) {
+	subjects := map[string]bool{}
+	for _, l := range lines {
+		if l.Subject != l.Lane {
+			subjects[l.Subject] = true
+		}
+	}
+	out := map[string]int64{}
+	if len(subjects) == 0 {
+		return out, nil
+	}
+	var rows []Participant
+	err := tx.Where("studio_id = ? AND public_id IN ? AND occurrence_id = ?", sc.StudioID, slices.Sorted(maps.Keys(subjects)), occurrence).
+		Limit(MaxParticipants).
+		Find(&rows).
+		Error
+	for _, r := range rows {
+		out[r.PublicID] = r.ID
+	}
+	return out, err
+}
+
+func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) error {
+	next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
+	if next.UpdatedAt.IsZero() {
+		next.UpdatedAt = s.now().UTC()
+	}
+	known, err := steadied(tx, &next)
+	if err != nil || known {
+		return err
+	}
+	var old LogLine
+	err = tx.Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", sc.StudioID, o.ID, next.Subject, next.Slot).
+		Take(&old).
+		Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return tx.Create(&next).Error
+	}
+	if err != nil {
+		return err
+	}
+	if next.UpdatedAt.Before(old.UpdatedAt) {
+		return overtake(tx, next, s.now().UTC())
+	}
+	if err := overtake(tx, old, s.now().UTC()); err != nil {
+		return err
+	}
+	cols := []string{
+		"Lane",
+		"Variant",
+		"Planned",
+		"Done",
+		"InForm",
+		"Reserve",
+		"Pain",
+		"Joint",
+		"Others",
+		"LoadG",
+		"Hold",
+		"TooLight",
+		"ResistanceG",
+		"LibraryVersion",
+		"Device",
+		"N",
+		"UpdatedAt",
+	}
+	// Not Updates: that would stamp the line with now, and not with when it was typed.
+	return tx.Model(&old).Select(cols).UpdateColumns(next).Error
+}
+
+// steadied gives what a device typed the instant of what it typed before, where its clock
+// went back since; known tells that the very line has come already.
+func steadied(tx *gorm.DB, l *LogLine) (known bool, err error) {
+	if l.Device == "" {
+		return false, nil
+	}
+	for table, column := range map[string]string{"log_line": "updated_at", "log_line_past": "written_at"} {
+		mine := tx.Table(table).
+			Where("studio_id = ? AND occurrence_id = ? AND device = ?", l.StudioID, l.OccurrenceID, l.Device).
+			Session(&gorm.Session{})
+		var same int64
+		if err := mine.Where("n = ? AND subject = ? AND slot = ?", l.N, l.Subject, l.Slot).Count(&same).Error; err != nil ||
+			same > 0 {
+			return same > 0, err
+		}
+		var before sql.NullTime
+		if err := mine.Where("n < ?", l.N).Select("MAX(" + column + ")").Scan(&before).Error; err != nil {
+			return false, err
+		}
+		if before.Time.After(l.UpdatedAt) {
+			l.UpdatedAt = before.Time
+		}
+	}
+	return false, nil
+}
+
+// overtake keeps what does not stand in the log any more, the newest MaxPastOfLine of a
+// line.
+func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
+	p := LogLinePast{
+		Row:          Row{StudioID: l.StudioID},
+		OccurrenceID: l.OccurrenceID,
+		Subject:      l.Subject,
+		Slot:         l.Slot,
+		Done:         l.Done,
+		InForm:       l.InForm,
+		Reserve:      l.Reserve,
+		Pain:         l.Pain,
+		Joint:        l.Joint,
+		Others:       l.Others,
+		LoadG:        l.LoadG,
+		Device:       l.Device,
+		N:            l.N,
+		WrittenAt:    l.UpdatedAt,
+		CreatedAt:    now,
+	}
+	var ids []int64
+	of := tx.Model(&LogLinePast{}).
+		Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", l.StudioID, l.OccurrenceID, l.Subject, l.Slot)
+	if err := of.Order("id DESC").Limit(2*MaxPastOfLine).Pluck("id", &ids).Error; err != nil {
+		return err
+	}
+	if len(ids) >= MaxPastOfLine {
+		if err := tx.Where("studio_id = ? AND id IN ?", l.StudioID, ids[MaxPastOfLine-1:]).Delete(&LogLinePast{}).Error; err != nil {
+			return err
+		}
+	}
+	return tx.Create(&p).Error
+}
+
+// Line names a line of a class's log.
+type Line struct{ Subject, Slot string }
+
+// LoggedLine is a line of a log with how often something else stood there.
+type LoggedLine struct {
+	LogLine
+	Overtaken int
+}
+
+// LoggedLines lists what was logged in a class, with how much of it was overtaken.
+func (s *Store) LoggedLines(ctx context.Context, sc Scope, occurrence int64) ([]LoggedLine, error) {
+	var rows []LoggedLine
+	err := s.db.WithContext(ctx).Table("log_line l").
+		Select("l.*, (SELECT COUNT(*) FROM log_line_past p WHERE p.studio_id = l.studio_id AND p.occurrence_id = l.occurrence_id AND p.subject = l.subject AND p.slot = l.slot) AS overtaken").
+		Where("l.studio_id = ? AND l.occurrence_id = ?", sc.StudioID, occurrence).
+		Order("l.id").Limit(MaxLogLines).Scan(&rows).Error
+	return rows, err
+}
+
+// Overtaken lists what was typed in a line of the log and does not stand there any more,
+// the newest first.
+func (s *Store) Overtaken(
+	ctx context.Context,
+	sc Scope,
+	occurrence int64,
+	subject, slot string,
+) ([]LogLinePast, error) {
+	var rows []LogLinePast
+	err := s.in(ctx, sc).
+		Where("occurrence_id = ? AND subject = ? AND slot = ?", occurrence, subject, slot).
+		Order("id DESC").
+		Limit(MaxPastOfLine).
+		Find(&rows).
+		Error
+	return rows, err
+}

@@ -1,0 +1,158 @@
+package store
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
+)
+
+// How much of a group's past is read: the newest lines, and the plans of the last classes.
+const (
+	maxPastLines    = 5000
+	maxPastCircuits = 26
+)
+
+// pastQuery reads lines, plans and participants of the earlier classes of a series in one
+// statement: rows of a plan have a document, those of a participant say who is here.
+const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
+	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document
+	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
+	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
+	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
+UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
+	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
+	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
+UNION ALL (SELECT p.lane, '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
+	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
+	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, p.id DESC LIMIT @lines)`
+
+// pastRow is a row of pastQuery.
+type pastRow struct {
+	LogLine
+	LocalDate time.Time
+	LocalTime string
+	Who       string
+	Here      string // a participant
+	Document  []byte
+}
+
+// Past reads what earlier classes of the same series say to a class, as the core's value.
+func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
+	past := progress.Past{Day: dayOf(c.LocalDate)}
+	var rows []pastRow
+	err := s.db.WithContext(ctx).
+		Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "day": c.LocalDate, "time": c.LocalTime,
+			"lines": maxPastLines, "plans": maxPastCircuits}).
+		Scan(&rows).
+		Error
+	if err != nil {
+		return past, err
+	}
+	// A union keeps no order.
+	slices.SortFunc(rows, func(a, b pastRow) int {
+		return cmp.Or(a.LocalDate.Compare(b.LocalDate), cmp.Compare(a.LocalTime, b.LocalTime), cmp.Compare(a.ID, b.ID))
+	})
+	here := map[people.Party]progress.Presence{}
+	for _, r := range rows {
+		switch {
+		case r.Document != nil:
+		case r.Here != "":
+			x := progress.Presence{Day: dayOf(r.LocalDate), Lane: moves.Lane(r.Lane), Who: r.Who}
+			here[people.Party(r.Here)] = x
+			past.Present = append(past.Present, x)
+		default:
+			past.Lines = append(past.Lines, r.Past(r.LocalDate, r.Who))
+		}
+	}
+	whose := func(p people.Party) (moves.Lane, string) {
+		if lane, ok := p.Lane(); ok {
+			return lane, ""
+		}
+		return here[p].Lane, cmp.Or(here[p].Who, string(p))
+	}
+	for _, r := range slices.Backward(rows) { // the newest plan first
+		if r.Document == nil {
+			continue
+		}
+		d, err := circuit.Decode(r.Document)
+		if err != nil {
+			return past, err
+		}
+		past.Known = append(past.Known, d.Known...)
+		for _, o := range d.Overruled {
+			lane, who := whose(o.Party)
+			past.Overruled = append(past.Overruled,
+				progress.Overrule{Day: dayOf(r.LocalDate), Lane: lane, Who: who, What: o.What})
+		}
+		if len(past.Last) < progress.LastClasses {
+			past.Last = append(past.Last, d.UsedBy(whose))
+		}
+	}
+	return past, nil
+}
+
+// dayOf numbers local days.
+func dayOf(date time.Time) int { return int(date.Unix() / (24 * 60 * 60)) }
+
+// Past gives the line as the core reads it, of a day and somebody's name.
+func (l LogLine) Past(date time.Time, who string) progress.Line {
+	return progress.Line{
+		Day:     dayOf(date),
+		Lane:    moves.Lane(l.Lane),
+		Who:     who,
+		Variant: l.Variant,
+		Hold:    moves.HoldID(l.Hold),
+		Set: strength.Set{
+			Planned: l.Planned,
+			Done:    l.Done,
+			InForm:  l.InForm,
+			Reserve: l.Reserve,
+		},
+		Pain:     progress.Pain(l.Pain),
+		Joint:    l.Joint,
+		Others:   l.Others,
+		Load:     measure.Mass(l.LoadG),
+		TooLight: l.TooLight,
+	}
+}
+
+// maxSessions bounds how far back a group's sessions are read.
+const maxSessions = 300
+
+// Sessions lists what was logged in earlier classes of the same series, the oldest
+// class first, each its variants in the order of the log, at most the last 300
+// classes' worth.
+func (s *Store) Sessions(ctx context.Context, sc Scope, c Occurrence) ([][]string, error) {
+	var rows []struct {
+		OccurrenceID int64
+		Variant      string
+	}
+	err := s.db.WithContext(ctx).Table("log_line l").Select("l.occurrence_id, l.variant").
+		Joins("JOIN occurrence o ON o.studio_id = l.studio_id AND o.id = l.occurrence_id").
+		Where("l.studio_id = ? AND o.series_id = ? AND (o.local_date, o.local_time) < (?, ?)", sc.StudioID, c.SeriesID, c.LocalDate, c.LocalTime).
+		Group("l.occurrence_id, l.variant").
+		Order("o.local_date DESC, o.local_time DESC, l.occurrence_id DESC, MIN(l.id) DESC").
+		Limit(24 * maxSessions).Scan(&rows).Error
+	out := [][]string{}
+	for i := len(rows) - 1; i >= 0; i-- {
+		if i == len(rows)-1 || rows[i].OccurrenceID != rows[i+1].OccurrenceID {
+			out = append(out, nil)
+		}
+		out[len(out)-1] = append(out[len(out)-1], rows[i].Variant)
+	}
+	return out, err
+}
