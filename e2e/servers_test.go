@@ -152,7 +152,7 @@ func TestTwoDemosAtOnce(t *testing.T) {
 	wg.Wait()
 	require.False(t, t.Failed())
 	a, b := both[0], both[1]
-	r, err := http.NewRequest(http.MethodPut, a.url+"/api/studio", strings.NewReader(`{"name":"A","timeZone":"Europe/Berlin","massUnit":"lb"}`))
+	r, err := http.NewRequest(http.MethodPut, a.url+"/api/studio", strings.NewReader(`{"name":"A","timeZone":"Europe/Berlin","massUnit":"lb","language":"en"}`))
 	require.NoError(t, err)
 	r.Header.Set("Content-Type", "application/json")
 	got, err := http.DefaultClient.Do(r)

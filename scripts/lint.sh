@@ -16,5 +16,6 @@ go tool -modfile=tools/go.mod staticcheck ./...
 say "eslint, prettier, svelte-check"
 (cd ui && npm run --silent lint && npm run --silent check)
 bash scripts/types.sh --check
+bash scripts/texts.sh --check
 bash scripts/notice.sh --check
 bash scripts/size.sh

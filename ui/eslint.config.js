@@ -13,7 +13,7 @@ const noLiteralText = {
       create: (context) => ({
         SvelteText(node) {
           if (/\p{L}/u.test(node.value) && node.parent.type === 'SvelteElement') {
-            context.report({ node, message: 'Literal text in markup: put it into lib/text/catalogue.ts.' })
+            context.report({ node, message: 'Literal text in markup: put it into texts/en.json.' })
           }
         },
       }),
@@ -22,7 +22,7 @@ const noLiteralText = {
 }
 
 export default defineConfig(
-  { ignores: ['build/', 'placeholder/', 'src/lib/api/schema.d.ts'] },
+  { ignores: ['build/', 'placeholder/', 'src/lib/api/schema.d.ts', 'src/lib/text/gen/'] },
   js.configs.recommended,
   ts.configs.recommendedTypeChecked,
   svelte.configs.recommended,
@@ -31,7 +31,9 @@ export default defineConfig(
   {
     languageOptions: {
       globals: { ...globals.browser },
-      parserOptions: { projectService: { allowDefaultProject: ['eslint.config.js', 'svelte.config.js'] } },
+      parserOptions: {
+        projectService: { allowDefaultProject: ['eslint.config.js', 'svelte.config.js', 'scripts/*.mjs'] },
+      },
     },
   },
   {
@@ -54,5 +56,6 @@ export default defineConfig(
       '@typescript-eslint/no-unsafe-return': 'off',
     },
   },
-  { files: ['*.config.js'], extends: [ts.configs.disableTypeChecked] },
+  { files: ['*.config.js', 'scripts/*.mjs'], extends: [ts.configs.disableTypeChecked] },
+  { files: ['scripts/*.mjs'], languageOptions: { globals: { ...globals.node } } },
 )

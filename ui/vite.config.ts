@@ -48,7 +48,13 @@ export default defineConfig({
     optimizeCss({ silent: true }),
     svelteTesting(),
   ],
-  build: { outDir: 'build/app', emptyOutDir: true, modulePreload: { polyfill: false }, assetsInlineLimit: 0 },
+  build: {
+    manifest: true,
+    outDir: 'build/app',
+    emptyOutDir: true,
+    modulePreload: { polyfill: false },
+    assetsInlineLimit: 0,
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
   test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
 })

@@ -52,8 +52,8 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 		method, path, body string
 		want               []string
 	}{
-		{"PUT", "/api/studio", `{"name":" \u200b","timeZone":"Local","massUnit":"st"}`, []string{"body.massUnit", "body.name", "body.timeZone"}},
-		{"PUT", "/api/studio", `{"name":"Hall","timeZone":"posixrules","massUnit":"kg"}`, []string{"body.timeZone"}},
+		{"PUT", "/api/studio", `{"name":" \u200b","timeZone":"Local","massUnit":"st","language":"en"}`, []string{"body.massUnit", "body.name", "body.timeZone"}},
+		{"PUT", "/api/studio", `{"name":"Hall","timeZone":"posixrules","massUnit":"kg","language":"en"}`, []string{"body.timeZone"}},
 		{"PUT", hall + "/implements/" + id(1), `{"name":"I","kind":"kettlebell","mass":"heavy","height":"45 cm","count":501}`, []string{"body.count", "body.height", "body.mass"}},
 		{"PUT", hall + "/implements/" + id(1), `{"name":"I","kind":"band","stretch1":"1 m","pull1":"x","stretch2":"2 m","count":1}`, []string{"body.pull1", "body.pull2"}},
 		{"PUT", hall + "/objects/" + id(1), `{"name":"O","use":"pack","mass":"1 kg","empty":"100 g","count":1,"traits":["soft","soft"]}`, []string{"body.empty", "body.traits"}},
@@ -81,7 +81,7 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 	for i := range 3200 {
 		fmt.Fprintf(&many, `"f%04d":"%s",`, i, strings.Repeat("v", 250))
 	}
-	status, _, b := c.send("PUT", "/api/studio", "{"+many.String()+`"name":"A","timeZone":"UTC","massUnit":"kg"}`)
+	status, _, b := c.send("PUT", "/api/studio", "{"+many.String()+`"name":"A","timeZone":"UTC","massUnit":"kg","language":"en"}`)
 	assert.Equal(t, 422, status)
 	assert.Less(t, len(b), 16<<10)
 	assert.Contains(t, string(b), `"more":3180`)

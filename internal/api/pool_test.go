@@ -92,7 +92,7 @@ func writesOf(c client) *writing {
 	brief := `"brief":{"minutes":30,"format":"timed","bans":[]}`
 	w.ways = map[string]func(n, base int) (path, body string){
 		"PUT /api/studio": func(n, _ int) (string, string) {
-			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg"}`, n)
+			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg","language":"en"}`, n)
 		},
 		"POST /api/studio/import": func(int, int) (string, string) { return "/api/studio/import", string(file) },
 		"PUT /api/style":          func(int, int) (string, string) { return "/api/style", `{"studio":{"knees":"behind"},"moves":{}}` },

@@ -66,6 +66,7 @@ func (r *registry) tell(s *huma.Schema, t reflect.Type) {
 			f.Tag += reflect.StructTag(" " + tag)
 			s.Properties[name] = huma.SchemaFromField(r.Registry, f, t.Name()+f.Name)
 		}
+		enumerate(s.Properties[name], f.Type)
 		if f.Tag.Get("orNull") == "true" { // Huma has no way to say it of a reference
 			s.Properties[name] = &huma.Schema{
 				AnyOf:       []*huma.Schema{s.Properties[name], {Type: "null"}},
@@ -80,3 +81,17 @@ func (r *registry) MarshalJSON() ([]byte, error) { return json.Marshal(r.Map()) 
 
 // MarshalYAML writes the schemas by name.
 func (r *registry) MarshalYAML() (any, error) { return r.Map(), nil }
+
+// enumerate names the values of a field whose type has few.
+func enumerate(s *huma.Schema, t reflect.Type) {
+	if t.Kind() == reflect.Slice && s.Items != nil {
+		s, t = s.Items, t.Elem()
+	}
+	if t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if len(s.Enum) == 0 {
+		s.Enum = values[t]
+	}
+	s.PrecomputeMessages()
+}

@@ -17,6 +17,21 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
+// values are those of types that have few, wherever a field is of one.
+var values = map[reflect.Type][]any{
+	reflect.TypeFor[moves.Pattern](): anyOf(moves.Patterns),
+	reflect.TypeFor[moves.HoldID]():  anyOf(moves.HoldIDs()),
+	reflect.TypeFor[moves.Lane]():    anyOf(moves.Lanes),
+}
+
+func anyOf[T ~string](of []T) []any {
+	out := make([]any, 0, len(of))
+	for _, x := range of {
+		out = append(out, string(x))
+	}
+	return out
+}
+
 // tags are what the contract says of the fields of core values, which know nothing of it:
 // bounds and words that a schema can tell, and what a field is where its name does not say
 // it. They are Huma's, by the field's name in JSON.

@@ -28,6 +28,7 @@ func (s *Store) EnsureStudio(ctx context.Context, fresh Studio) (Scope, error) {
 		err := tx.Order("id").First(&got).Error
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			got = fresh
+			got.Language = cmp.Or(got.Language, defaultLanguage)
 			if got.Style == nil {
 				got.Style = []byte("{}")
 			}
@@ -45,11 +46,17 @@ func (s *Store) Studio(ctx context.Context, sc Scope) (Studio, error) {
 	return got, translate(err)
 }
 
-// PutStudio changes name, time zone and unit of the scope's studio.
+// PutStudio changes name, time zone, unit and language of the scope's studio: with the
+// language the library speaks otherwise.
 func (s *Store) PutStudio(ctx context.Context, sc Scope, next Studio) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		r := tx.Model(&Studio{}).Where("id = ?", sc.StudioID).Select("Name", "TimeZone", "MassUnit").Updates(next)
-		return found(r)
+	return s.teach(ctx, sc, func(tx *gorm.DB, st *Studio) error {
+		st.Language = cmp.Or(next.Language, defaultLanguage)
+		next.Language = st.Language
+		return tx.Model(&Studio{}).
+			Where("id = ?", sc.StudioID).
+			Select("Name", "TimeZone", "MassUnit", "Language").
+			Updates(next).
+			Error
 	})
 }
 

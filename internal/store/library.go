@@ -19,19 +19,30 @@ func (s *Store) LibraryStamp(ctx context.Context, sc Scope) (string, error) {
 
 // Teaching gives a studio's style and own moves, the oldest first, with their
 // stamp, as of one instant.
-func (s *Store) Teaching(ctx context.Context, sc Scope) (style []byte, own [][]byte, stamp string, err error) {
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+func (s *Store) Teaching(ctx context.Context, sc Scope) (Teaching, error) {
+	var out Teaching
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var st Studio
 		if err := tx.First(&st, sc.StudioID).Error; err != nil {
 			return translate(err)
 		}
-		style, stamp = st.Style, st.LibraryStamp
 		rows, err := ownMoves(tx, sc)
-		own = stored(rows)
+		out = Teaching{st.Style, stored(rows), st.Language, st.LibraryStamp}
 		return err
 	})
-	return style, own, stamp, err
+	return out, err
 }
+
+// Teaching is what makes a studio's library: its style, its own moves, the language, and
+// the stamp that changes with them.
+type Teaching struct {
+	Style    []byte
+	Own      [][]byte
+	Language string
+	Stamp    string
+}
+
+const defaultLanguage = "en"
 
 // stored gives the moves as they lie in the rows.
 func stored(rows []OwnMove) [][]byte {
@@ -63,17 +74,30 @@ func (s *Store) teach(ctx context.Context, sc Scope, change func(tx *gorm.DB, st
 		if err != nil {
 			return err
 		}
-		h := sha256.New()
-		h.Write(st.Style)
-		for _, r := range rows {
-			h.Write([]byte{0})
-			h.Write(r.Variant)
-		}
 		return tx.Model(&st).
 			Select("Style", "LibraryStamp").
-			Updates(Studio{Style: st.Style, LibraryStamp: hex.EncodeToString(h.Sum(nil))}).
+			Updates(Studio{Style: st.Style, LibraryStamp: libraryStamp(st, rows)}).
 			Error
 	})
+}
+
+// libraryStamp is of a library's contents; of the standard one in its own language there is
+// none.
+func libraryStamp(st Studio, own []OwnMove) string {
+	plain := len(st.Style) == 0 || string(st.Style) == "{}"
+	if plain && len(own) == 0 && st.Language == defaultLanguage {
+		return ""
+	}
+	h := sha256.New()
+	h.Write(st.Style)
+	if st.Language != defaultLanguage {
+		h.Write([]byte(st.Language))
+	}
+	for _, r := range own {
+		h.Write([]byte{0})
+		h.Write(r.Variant)
+	}
+	return hex.EncodeToString(h.Sum(nil))
 }
 
 func lockStudio(tx *gorm.DB, sc Scope) (Studio, error) {

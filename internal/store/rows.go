@@ -26,6 +26,7 @@ type Studio struct {
 	Name     string
 	TimeZone string
 	MassUnit string
+	Language string // of the texts: en, en-XA
 	// Style is the house's way of teaching; LibraryStamp changes with it and with
 	// the own moves.
 	Style        []byte

@@ -405,7 +405,7 @@ func TestReadersWaitOnTheirOwn(t *testing.T) {
 	go func() { wrote <- st.PutStudio(context.Background(), sc, studio) }() // has the one connection, and waits
 	require.Eventually(t, func() bool {
 		var n int
-		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'UPDATE `studio`%'").
+		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'SELECT%`studio`%FOR UPDATE%'").
 			Scan(&n)
 		return err == nil && n == 1
 	}, 10*time.Second, 5*time.Millisecond)
@@ -661,10 +661,10 @@ func TestOwnMovesNeedTheStampThatWasLookedAt(t *testing.T) {
 	first := stamp()
 	assert.NotEqual(t, fresh, first)
 	assert.ErrorIs(t, st.PutOwnMoves(ctx, sc, &fresh, map[string][]byte{"own-c": []byte(`{}`)}), store.ErrConflict)
-	_, own, _, err := st.Teaching(ctx, sc)
+	taught, err := st.Teaching(ctx, sc)
 	require.NoError(t, err)
-	require.Len(t, own, 2)
-	assert.JSONEq(t, `{"n":2}`, string(own[0]), "in the order of their ids, the first time")
+	require.Len(t, taught.Own, 2)
+	assert.JSONEq(t, `{"n":2}`, string(taught.Own[0]), "in the order of their ids, the first time")
 	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{"studio":{"knees":"behind"}}`)))
 	assert.NotEqual(t, first, stamp())
 	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{}`)))

@@ -5,6 +5,8 @@ import (
 	"sync"
 
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/texts"
 )
 
 // libraries keeps built libraries by their stamp, which is made of their contents:
@@ -37,11 +39,11 @@ func (s Studio) libraryOf(ctx context.Context, stamp string) (*moves.Library, er
 	if lib != nil {
 		return lib, nil
 	}
-	style, own, stamp, err := s.store.Teaching(ctx, s.scope)
+	taught, err := s.store.Teaching(ctx, s.scope)
 	if err != nil {
 		return nil, err
 	}
-	lib, err = build(style, own)
+	lib, err = build(taught)
 	if err != nil {
 		return nil, err
 	}
@@ -50,15 +52,15 @@ func (s Studio) libraryOf(ctx context.Context, stamp string) (*moves.Library, er
 	if len(s.libraries.kept) >= maxLibraries {
 		clear(s.libraries.kept)
 	}
-	s.libraries.kept[stamp] = lib
+	s.libraries.kept[taught.Stamp] = lib
 	return lib, nil
 }
 
 // plainLibrary is the standard one by the schools' defaults.
 var plainLibrary = sync.OnceValue(func() *moves.Library { return moves.Standard().Styled(moves.Style{}) })
 
-func build(style []byte, own [][]byte) (*moves.Library, error) {
-	list, err := moves.ParseOwn(own)
+func build(t store.Teaching) (*moves.Library, error) {
+	list, err := moves.ParseOwn(t.Own)
 	if err != nil {
 		return nil, err
 	}
@@ -66,9 +68,21 @@ func build(style []byte, own [][]byte) (*moves.Library, error) {
 	if err != nil {
 		return nil, err
 	}
-	s, err := moves.ParseStyle(style)
+	s, err := moves.ParseStyle(t.Style)
 	if err != nil {
 		return nil, err
 	}
-	return lib.Styled(s), nil
+	lib = lib.Styled(s)
+	if say := sayIn(t.Language); say != nil {
+		lib = lib.Said(say)
+	}
+	return lib, nil
+}
+
+// sayIn says the library's texts in a language; nil where they are in it.
+func sayIn(language string) func(string) string {
+	if texts.Language(language) == texts.Pseudo {
+		return texts.Marked
+	}
+	return nil
 }

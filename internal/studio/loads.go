@@ -421,7 +421,7 @@ func substitutes(_ context.Context, p Place, t typing, in SubstituteInput) Subst
 		})
 	}
 	if len(out.Options) == 0 {
-		out.Limits = moves.BeyondKitOf(v.Pattern)
+		out.Limits = p.library.BeyondKit(v.Pattern)
 	}
 	return out
 }

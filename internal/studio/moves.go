@@ -3,7 +3,6 @@ package studio
 import (
 	"context"
 	"hash/fnv"
-	"slices"
 	"time"
 
 	"nimbleanvil/internal/core/choice"
@@ -147,7 +146,7 @@ func (s Studio) AtHand(ctx context.Context, place string) (AtHand, error) {
 }
 
 func moveLibrary(lib *moves.Library) MoveLibrary {
-	out := MoveLibrary{moves.Version, []MoveCard{}, slices.Clone(moves.BeyondKit()), slices.Clone(moves.Glossary())}
+	out := MoveLibrary{moves.Version, []MoveCard{}, lib.BeyondKit(""), lib.Words()}
 	for _, v := range lib.Ordered() {
 		if lib.Hidden(v.ID) {
 			continue
@@ -170,6 +169,7 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 			c.Harder = x.ID
 		}
 		if f, ok := figure.Of(v.ID); ok {
+			f.Start.Say, f.End.Say = lib.Say(f.Start.Say), lib.Say(f.End.Say)
 			c.Figure = &f
 		}
 		c.Counts = v.CountParts(v.RepsLow, v.RepsHigh)

@@ -62,12 +62,12 @@ func (s Studio) PutOwnMove(ctx context.Context, id string, v *moves.Variant, wro
 
 // own reads the studio's own moves and the stamp of its library.
 func (s Studio) own(ctx context.Context) ([]*moves.Variant, string, error) {
-	_, rows, stamp, err := s.store.Teaching(ctx, s.scope)
+	taught, err := s.store.Teaching(ctx, s.scope)
 	if err != nil {
 		return nil, "", err
 	}
-	own, err := moves.ParseOwn(rows)
-	return own, stamp, err
+	own, err := moves.ParseOwn(taught.Own)
+	return own, taught.Stamp, err
 }
 
 // putOwn takes moves in while the library is what it was looked at against.

@@ -15,6 +15,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/store"
+	"nimbleanvil/internal/texts"
 )
 
 // Studios serves any number of studios: it holds none. It is safe for use by many
@@ -62,8 +63,16 @@ func (s *Studios) OnlyOwner(ctx context.Context) (Principal, error) {
 
 // First makes the only studio when there is none, and gives its owner.
 func (s *Studios) First(ctx context.Context, publicID string, as Settings) (Principal, error) {
-	sc, err := s.store.EnsureStudio(ctx,
-		store.Studio{PublicID: publicID, Name: string(as.Name), TimeZone: as.TimeZone, MassUnit: as.MassUnit})
+	sc, err := s.store.EnsureStudio(
+		ctx,
+		store.Studio{
+			PublicID: publicID,
+			Name:     string(as.Name),
+			TimeZone: as.TimeZone,
+			MassUnit: as.MassUnit,
+			Language: string(as.Language),
+		},
+	)
 	return Principal{Studio: sc.StudioID, Role: Owner}, err
 }
 
@@ -136,12 +145,14 @@ type Settings struct {
 	Name     names.Name `json:"name"`
 	TimeZone string     `json:"timeZone" maxLength:"64" doc:"IANA name, such as Europe/Berlin"`
 	MassUnit string     `json:"massUnit" enum:"kg,lb" doc:"the unit shown"`
+	// Language of the texts; en-XA is English as no English, for trying the pages.
+	Language texts.Language `json:"language" enum:"en,en-XA" doc:"of the texts"`
 }
 
 // Settings reads what is set.
 func (s Studio) Settings(ctx context.Context) (Settings, error) {
 	st, err := s.store.Studio(ctx, s.scope)
-	return Settings{names.Name(st.Name), st.TimeZone, st.MassUnit}, err
+	return Settings{names.Name(st.Name), st.TimeZone, st.MassUnit, texts.Language(st.Language)}, err
 }
 
 // PutSettings changes what is set.
@@ -152,8 +163,16 @@ func (s Studio) PutSettings(ctx context.Context, in Settings, wrong *fault.List)
 	if err := wrong.Err(); err != nil {
 		return Settings{}, err
 	}
-	return in, s.store.PutStudio(ctx, s.scope,
-		store.Studio{Name: string(in.Name), TimeZone: in.TimeZone, MassUnit: in.MassUnit})
+	return in, s.store.PutStudio(
+		ctx,
+		s.scope,
+		store.Studio{
+			Name:     string(in.Name),
+			TimeZone: in.TimeZone,
+			MassUnit: in.MassUnit,
+			Language: string(in.Language),
+		},
+	)
 }
 
 // unit is what a bare mass means in the studio.
@@ -232,7 +251,11 @@ func (s Studio) Style(ctx context.Context) (HouseStyle, error) {
 	if out.Moves == nil {
 		out.Moves = map[string]map[string]string{}
 	}
-	for _, x := range moves.Schools() {
+	lib, err := s.library(ctx)
+	if err != nil {
+		return HouseStyle{}, err
+	}
+	for _, x := range lib.Schools() {
 		out.Schools = append(out.Schools, SchoolChoice{x.ID, x.Question, x.Options, style.Option(x.ID)})
 	}
 	return out, nil

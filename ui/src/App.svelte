@@ -2,12 +2,11 @@
   import { Router } from 'sv-router'
   import './lib/nav'
   import { route } from './lib/nav'
-  import Keys from './lib/parts/Keys.svelte'
   import Problem from './lib/parts/Problem.svelte'
   import Rail from './lib/parts/Rail.svelte'
   import { outbox } from './lib/state/outbox.svelte'
   import { studio } from './lib/state/studio.svelte'
-  import { t } from './lib/text/catalogue'
+  import { common } from './lib/text/gen/common'
 
   void studio.load()
   outbox.start()
@@ -23,19 +22,21 @@
 
 <svelte:window onkeydown={question} />
 
-<a class="skip" href="#work">{t.skip}</a>
+<a class="skip" href="#work">{common.skip}</a>
 <div class="house" class:bare>
   {#if !bare}<Rail onkeys={() => (keys = true)} />{/if}
   <div class="room">
     {#if studio.problem}<Problem problem={studio.problem} />{/if}
     {#if outbox.refused}
       <p class="page ember">
-        {t.refused}
-        <button type="button" onclick={() => (outbox.refused = undefined)}>{t.close}</button>
+        {common.refused}
+        <button type="button" onclick={() => (outbox.refused = undefined)}>{common.close}</button>
       </p>
       <Problem problem={outbox.refused} />
     {/if}
-    {#if studio.ready}<Router />{:else}<p class="page" role="status">{t.loading}</p>{/if}
+    {#if studio.ready}<Router />{:else}<p class="page" role="status">{common.loading}</p>{/if}
   </div>
 </div>
-{#if keys}<Keys onclose={() => (keys = false)} />{/if}
+{#if keys}
+  {#await import('./lib/parts/Keys.svelte') then { default: Keys }}<Keys onclose={() => (keys = false)} />{/await}
+{/if}

@@ -1,6 +1,9 @@
 package moves
 
-import "slices"
+import (
+	"maps"
+	"slices"
+)
 
 // HoldID names a way of holding a load.
 type HoldID string
@@ -56,6 +59,9 @@ var holds = map[HoldID]Hold{
 	"hips":         {ID: "hips", Low: true, Count: 1, Kinds: iron, Hug: true, Bag: true, Pad: true},
 	"back":         {ID: "back", Count: 1, Bag: true, Pad: true},
 }
+
+// HoldIDs lists the ways of holding by name.
+func HoldIDs() []HoldID { return slices.Sorted(maps.Keys(holds)) }
 
 // HoldOf looks a hold up.
 func HoldOf(id HoldID) (Hold, bool) {

@@ -21,6 +21,7 @@ type Library struct {
 	all    []*Variant
 	byID   map[string]*Variant
 	hidden map[string]bool
+	say    func(string) string // its language, where it is not its own
 }
 
 // All lists the variants, hidden ones too, by pattern in teaching order, then by ladder and rung,

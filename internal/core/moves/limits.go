@@ -162,8 +162,8 @@ func (v *Variant) CautionsFor(loaded bool) []string {
 	out := slices.Clone(v.Cautions)
 	say := func(what string) {
 		for _, c := range cautions() {
-			if c.Touch == what && !slices.Contains(out, c.Say) {
-				out = append(out, c.Say)
+			if line := v.said(c.Say); c.Touch == what && !slices.Contains(out, line) {
+				out = append(out, line)
 			}
 		}
 	}
@@ -200,7 +200,7 @@ func (v *Variant) HoldLine(hold HoldID) string {
 	if line, ok := v.HoldLines[hold]; ok {
 		return line
 	}
-	return holdLines()[hold]
+	return v.said(holdLines()[hold])
 }
 
 // SlowerMends tells whether slower lowering may stand for a load that is too light:

@@ -238,6 +238,8 @@ type Variant struct {
 	Shoes    string   `json:"shoes"`
 	// View is where to stand to show it.
 	View string `json:"view"`
+
+	say func(string) string // its language, where it is not the library's own
 }
 
 // Joints lists what a demand can name, from the ground up.

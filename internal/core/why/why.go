@@ -1,6 +1,6 @@
 // Package why holds the reasons behind numbers as values. The core never makes
-// sentences or formats units: a Why is turned into text by the catalogue of the
-// interface, in the unit the reader uses.
+// sentences or formats units: a Why is turned into text by internal/texts and
+// the interface, in the unit the reader uses.
 package why
 
 // Kind tells what a Term's value is measured in.
@@ -28,7 +28,7 @@ type Term struct {
 	Text  string  `json:"text,omitempty"` // an id, for kind text
 }
 
-// Why explains one number: a code that the catalogue of texts knows, the terms
+// Why explains one number: a code that the texts know, the terms
 // of its sum, where the rule comes from, and the reasons of its parts.
 type Why struct {
 	Code   Code   `json:"code"`

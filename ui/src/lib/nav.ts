@@ -1,12 +1,11 @@
 // The one place that knows the router.
 import { createRouter } from 'sv-router'
 export { searchParams } from 'sv-router'
-import Today from '../views/today/Today.svelte'
 
 // The router's functions are free of `this`, although its types do not say so.
 // eslint-disable-next-line @typescript-eslint/unbound-method
 export const { p, navigate, isActive, route } = createRouter({
-  '/': Today,
+  '/': () => import('../views/today/Today.svelte'),
   '/kit': () => import('../views/kit/Kit.svelte'),
   '/kit/:tab': () => import('../views/kit/Kit.svelte'),
   '/moves': () => import('../views/moves/Moves.svelte'),

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { t } from '../lib/text/catalogue'
+  import { common } from '../lib/text/gen/common'
 </script>
 
 <main class="page" id="work">
-  <h1>{t.notFound}</h1>
-  <p><a href="/">{t.notFoundMend}</a></p>
+  <h1>{common.notFound}</h1>
+  <p><a href="/">{common.notFoundMend}</a></p>
 </main>

@@ -1476,7 +1476,8 @@ export interface components {
         BridgeInput: {
             body?: string;
             from: string;
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             /** Format: int64 */
             lastReps: number;
             move: string;
@@ -1550,7 +1551,8 @@ export interface components {
             faults: components["schemas"]["Why"][];
             /** Format: double */
             ironPct: number;
-            lane: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
             /** Format: double */
             leftPct: number;
             /**
@@ -1732,7 +1734,8 @@ export interface components {
             field: "format" | "lead-in" | "work" | "rest" | "rounds" | "round-rest" | "slot" | "order" | "waves" | "new" | "entry";
             /** @description a lane, or a participant by id */
             lane?: string;
-            pattern?: string;
+            /** @enum {string} */
+            pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             slot?: string;
         };
         Document: {
@@ -1795,7 +1798,8 @@ export interface components {
         };
         Entry: {
             anchors: string[];
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             load: components["schemas"]["Load"];
             /** Format: int64 */
             reps: number;
@@ -1924,7 +1928,8 @@ export interface components {
             share: number;
         };
         Held: {
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             line: string;
         };
         HouseStyle: {
@@ -2191,7 +2196,8 @@ export interface components {
             overtaken?: number;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             planned: number;
             /** Format: int64 */
@@ -2262,14 +2268,15 @@ export interface components {
             /** @description the first of its queue */
             cue: string;
             fault: components["schemas"]["Fault"];
-            holds: string[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
             id: string;
             /** @description what to know first, in order */
             learn?: string[];
             name: string;
             /** @description each called in class */
             parts?: components["schemas"]["Part"][];
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             stop: string[];
             tempo: string;
         };
@@ -2285,7 +2292,7 @@ export interface components {
             /** @enum {string} */
             class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
             counts?: components["schemas"]["PartCount"][];
-            covers?: string[];
+            covers?: ("squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility")[];
             /** @description in teaching order, one at a time */
             cues: string[];
             demands: {
@@ -2313,7 +2320,7 @@ export interface components {
             holdLines?: {
                 [key: string]: string;
             };
-            holds: string[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
             id: string;
@@ -2332,7 +2339,8 @@ export interface components {
             overFace?: boolean;
             overhead?: boolean;
             parts?: components["schemas"]["Part"][];
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** @enum {string} */
             plane: "front-to-back" | "sideways" | "turning";
             pose: string;
@@ -2966,7 +2974,8 @@ export interface components {
             stature?: string;
         };
         RuleMark: {
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             load: components["schemas"]["Load"];
             /** Format: int64 */
             totalG: number;
@@ -3014,7 +3023,8 @@ export interface components {
         RunSlot: {
             cells: components["schemas"]["Cell"][];
             id: string;
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             waves: number;
         };
@@ -3074,7 +3084,8 @@ export interface components {
                 [key: string]: components["schemas"]["Entry"];
             };
             new: boolean;
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             waves: number;
         };
@@ -3085,7 +3096,8 @@ export interface components {
             /** Format: int64 */
             learnMs: number;
             parties: string[];
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             restMs: number;
             restWhy?: components["schemas"]["Why"];
@@ -3102,7 +3114,8 @@ export interface components {
             id: string;
             /** Format: int64 */
             learnMs: number;
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /**
              * Format: int64
              * @description rest to the next slot, grown where the change-over is longer
@@ -3135,6 +3148,11 @@ export interface components {
             share: number;
         };
         Studio: {
+            /**
+             * @description of the texts
+             * @enum {string}
+             */
+            language: "en" | "en-XA";
             /**
              * @description the unit shown
              * @enum {string}
@@ -3413,7 +3431,8 @@ export interface components {
             body?: string;
             /** @description somebody's first session with it */
             first?: boolean;
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             /** @description all together; missing is the lane's starting load */
@@ -3433,7 +3452,8 @@ export interface components {
             /** @description whether the two may be compared; where not, the numbers say nothing */
             compared: boolean;
             gained: string[];
-            hold: string;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             /** Format: double */
             ironPct: number;
             /**
@@ -3565,7 +3585,7 @@ export interface components {
             cautions?: string[];
             /** @enum {string} */
             class: "none" | "light" | "light-medium" | "medium" | "medium-heavy" | "heavy";
-            covers?: string[];
+            covers?: ("squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility")[];
             /** @description in teaching order, one at a time */
             cues: string[];
             demands: {
@@ -3587,7 +3607,7 @@ export interface components {
             holdLines?: {
                 [key: string]: string;
             };
-            holds: string[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
             id: string;
@@ -3605,7 +3625,8 @@ export interface components {
             overFace?: boolean;
             overhead?: boolean;
             parts?: components["schemas"]["Part"][];
-            pattern: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** @enum {string} */
             plane: "front-to-back" | "sideways" | "turning";
             pose: string;

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Plan } from '../api/client'
-  import { beam as name } from '../text/catalogue'
+  import { nameOf } from '../text/names'
 
   let { beams }: { beams: Plan['balance'] } = $props()
   const half = 92
@@ -13,7 +13,7 @@
     <svg
       viewBox="0 0 208 66"
       role="img"
-      aria-label={`${name[b.left]} ${b.leftN}, ${name[b.right]} ${b.rightN}`}
+      aria-label={`${nameOf.beam[b.left]} ${b.leftN}, ${nameOf.beam[b.right]} ${b.rightN}`}
       class:uneven={b.uneven}
     >
       <g transform={`rotate(${tip(b.leftN, b.rightN)} 104 30)`}>
@@ -22,8 +22,8 @@
         {#each { length: b.rightN }, i (i)}<rect class="weight" x={183 - i * 13} y="18" width="11" height="11" />{/each}
       </g>
       <path class="foot" d="M104 31l-8 14h16z" />
-      <text x="12" y="61">{name[b.left]} {b.leftN}</text>
-      <text x="196" y="61" text-anchor="end">{name[b.right]} {b.rightN}</text>
+      <text x="12" y="61">{nameOf.beam[b.left]} {b.leftN}</text>
+      <text x="196" y="61" text-anchor="end">{nameOf.beam[b.right]} {b.rightN}</text>
     </svg>
   {/each}
 </div>

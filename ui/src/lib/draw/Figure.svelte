@@ -2,12 +2,12 @@
   // Start and end of a movement as a stick figure, laid out by the server from
   // segment lengths and joint angles.
   import type { Schemas } from '../api/client'
-  import { t } from '../text/catalogue'
+  import { moves as t } from '../text/gen/moves'
 
   let { figure }: { figure: Schemas['Figure'] } = $props()
   const both = $derived([
-    { label: t.moves.start, d: figure.start },
-    { label: t.moves.end, d: figure.end },
+    { label: t.start, d: figure.start },
+    { label: t.end, d: figure.end },
   ])
   // Both on one scale, on one floor.
   const width = $derived(Math.max(...both.map((x) => x.d.width), 700))

@@ -2,7 +2,8 @@
   // A ladder: a row for each rung, the hardest on top, a string for each lever.
   // Where a string carries a mark, that lever changes on that rung.
   import type { MoveCard } from '../api/client'
-  import { lane, t } from '../text/catalogue'
+  import { moves as t } from '../text/gen/moves'
+  import { nameOf } from '../text/names'
 
   interface Props {
     /** The rungs of one ladder, the easiest first. */
@@ -16,10 +17,10 @@
 </script>
 
 <table class="ladder">
-  <caption class="muted">{t.moves.ladderHelp}</caption>
+  <caption class="muted">{t.ladderHelp}</caption>
   <thead>
     <tr>
-      <th scope="col">{t.moves.rung}</th>
+      <th scope="col">{t.rung}</th>
       {#each levers as l (l)}<th scope="col" class="lever">{l}</th>{/each}
     </tr>
   </thead>
@@ -30,8 +31,8 @@
           <button type="button" aria-current={r.id === here ? 'true' : undefined} onclick={() => onpick(r.id)}
             >{r.name}</button
           >
-          {#if r.gate}<span class="mark ember">{t.moves.gated}</span>{/if}
-          {#each r.lanes as l (l)}<span class="mark">{lane[l]}</span>{/each}
+          {#if r.gate}<span class="mark ember">{t.gated}</span>{/if}
+          {#each r.lanes as l (l)}<span class="mark">{nameOf.lane[l]}</span>{/each}
         </th>
         {#each levers as l (l)}
           <td class:on={r.lever?.name === l}>

@@ -2,7 +2,8 @@
   import Scroll from '../parts/Scroll.svelte'
   import type { Circuit } from '../api/client'
   import { studio } from '../state/studio.svelte'
-  import { pattern, t } from '../text/catalogue'
+  import { circuit as t } from '../text/gen/circuit'
+  import { nameOf } from '../text/names'
 
   let { circuit }: { circuit: Circuit } = $props()
   const items = $derived(circuit.items)
@@ -11,13 +12,13 @@
   const shown = 12 // squares drawn before numbers alone must do
 </script>
 
-<Scroll label={t.circuit.pressure}>
+<Scroll label={t.pressure}>
   <table class="pressure">
-    <caption class="small">{t.circuit.pressure}</caption>
+    <caption class="small">{t.pressure}</caption>
     <thead>
       <tr>
         <td></td>
-        {#each circuit.plan.slots as s (s.id)}<th scope="col">{pattern[s.pattern]}</th>{/each}
+        {#each circuit.plan.slots as s (s.id)}<th scope="col">{nameOf.pattern[s.pattern]}</th>{/each}
       </tr>
     </thead>
     <tbody>

@@ -4,7 +4,7 @@
   import type { Schemas } from '../api/client'
   import { studio } from '../state/studio.svelte'
   import { mass } from '../text/format'
-  import { loads } from '../text/loads'
+  import { loads } from '../text/gen/loads'
   import { nearest, ruler } from './rule'
 
   interface Props {

@@ -3,8 +3,10 @@
   import type { Cell, Circuit } from '../api/client'
   import { parties } from '../state/parties'
   import { studio } from '../state/studio.svelte'
-  import { blockKind, pattern, t } from '../text/catalogue'
-  import { clock, seconds } from '../text/format'
+  import { clock, span } from '../text/format'
+  import { circuit as circuitTexts } from '../text/gen/circuit'
+  import { common } from '../text/gen/common'
+  import { nameOf } from '../text/names'
   import Glyph from './Glyph.svelte'
   import { lines, outlines, stave, strip } from './score'
 
@@ -19,7 +21,7 @@
   let { circuit, slot, party, onpick }: Props = $props()
 
   let width = $state(900)
-  const label = 76 // room for the names of lanes and people
+  const label = 86 // room for the names of lanes and people
   const head = 62
   const row = 102
   const items = $derived(circuit.items)
@@ -31,7 +33,7 @@
   function point(e: PointerEvent & { currentTarget: SVGElement }): void {
     const x = e.clientX - e.currentTarget.getBoundingClientRect().left
     const b = blocks.find((b) => x >= b.x && x < b.x + b.width)
-    over = b ? `${blockKind[b.kind] ?? ''} ${seconds(b.untilMs - b.fromMs)}` : ''
+    over = b ? `${nameOf.blockKind[b.kind] ?? ''} ${span(b.untilMs - b.fromMs)}` : ''
   }
   const round = $derived(stave(circuit.plan, width - label, 82))
   const height = $derived(head + staves.length * row + 24)
@@ -40,7 +42,7 @@
     blocks.flatMap((b, i) => {
       const before = blocks[i - 1]
       if ((b.kind === 'prep' || b.kind === 'close') && b.width > 44)
-        return [{ kind: b.kind, x: b.x + 6, text: blockKind[b.kind] }]
+        return [{ kind: b.kind, x: b.x + 6, text: nameOf.blockKind[b.kind] }]
       if (b.kind === 'work' && ((before?.round ?? 0) < b.round || before?.kind === 'round-rest'))
         return [{ kind: 'work', x: b.x + 4, text: String(b.round) }]
       return []
@@ -52,7 +54,7 @@
   }
   function repsText(c: Cell): string {
     const slow = c.entry.tempo !== (studio.moves.get(c.entry.variant)?.tempo ?? c.entry.tempo)
-    const n = c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`
+    const n = c.twoSides ? common.aSide(c.perSide) : common.inAll(c.perSide)
     return slow ? `${n} · ${c.entry.tempo}` : n
   }
   function loadOf(c: Cell): string {
@@ -79,14 +81,14 @@
 </script>
 
 <div class="score" bind:clientWidth={width}>
-  <h2 class="small">{t.circuit.wholeClass}</h2>
+  <h2 class="small">{circuitTexts.wholeClass}</h2>
   <svg
     class="strip"
     viewBox={`0 0 ${width} 26`}
     {width}
     height="26"
     role="img"
-    aria-label={`${t.circuit.wholeClass}: ${clock(circuit.plan.totalMs)}`}
+    aria-label={`${circuitTexts.wholeClass}: ${clock(circuit.plan.totalMs)}`}
     onpointermove={point}
   >
     {#if over}<title>{over}</title>{/if}
@@ -102,13 +104,13 @@
   </svg>
 
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <Scroll label={t.circuit.round(1)}>
+  <Scroll label={circuitTexts.round(1)}>
     <svg class="staves" width={round.width + label} {height} viewBox={`0 0 ${round.width + label} ${height}`}>
-      <text class="strong" x="0" y="18">{t.circuit.round(1)}</text>
+      <text class="strong" x="0" y="18">{circuitTexts.round(1)}</text>
       {#each staves as l, li (l.party)}
         <g transform={`translate(0 ${head + li * row})`}>
           <text class="lane" id={`lane-${l.party}`} x="0" y="34">{lines(l.name, 9, 1)[0]}</text>
-          <text class="muted" x="0" y="52">{t.people(l.people)}</text>
+          <text class="muted" x="0" y="52">{common.people(l.people)}</text>
           {#each { length: l.mark }, n (n)}
             <line
               class="line"
@@ -127,11 +129,15 @@
           <g transform={`translate(${label + s.x} 0)`}>
             <Glyph pattern={sp.pattern} x={2} y={4} />
             <text id={`head-${s.id}`} class="strong" class:picked={slot === s.id} x="24" y="17"
-              >{lines(pattern[sp.pattern] ?? sp.pattern, Math.floor((s.width + s.restWidth - 24) / 7.4), 1)[0]}</text
+              >{lines(
+                nameOf.pattern[sp.pattern] ?? sp.pattern,
+                Math.floor((s.width + s.restWidth - 24) / 7.4),
+                1,
+              )[0]}</text
             >
             <text class="muted" x="2" y="38"
-              >{seconds(sp.workMs)}{(circuit.document.slots[si]?.waves ?? 1) > 1
-                ? ` · ${t.circuit.waves(circuit.document.slots[si]?.waves ?? 1)}`
+              >{span(sp.workMs)}{(circuit.document.slots[si]?.waves ?? 1) > 1
+                ? ` · ${circuitTexts.waves(circuit.document.slots[si]?.waves ?? 1)}`
                 : ''}</text
             >
             {#if s.restWidth > 0}
@@ -146,7 +152,7 @@
             {#each staves as l, li (l.party)}
               {@const c = cellOf(si, l.party)}
               {#if c}
-                {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.4), 3)}
+                {@const name = lines(studio.move(c.entry.variant), Math.floor((s.width - 10) / 6.7), 3)}
                 <g
                   id={`cell-${s.id}-${l.party}`}
                   class="cell"
@@ -164,7 +170,8 @@
                     <text x="6" y={head + li * row + 16 + n * 14}>{part}</text>
                   {/each}
                   <text class="load" x="6" y={head + li * row + 66}>{loadOf(c)}</text>
-                  <text class="muted" x="6" y={head + li * row + 84}>{c.missing ? t.circuit.missing : repsText(c)}</text
+                  <text class="muted" x="6" y={head + li * row + 84}
+                    >{c.missing ? circuitTexts.missing : repsText(c)}</text
                   >
                 </g>
               {/if}
@@ -172,7 +179,7 @@
           </g>
         {/if}
       {/each}
-      <text class="muted" x="0" y={height - 6}>{t.circuit.changeOver}</text>
+      <text class="muted" x="0" y={height - 6}>{circuitTexts.changeOver}</text>
     </svg>
   </Scroll>
 </div>

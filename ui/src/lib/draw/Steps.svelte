@@ -3,8 +3,8 @@
   // now stands on the ground.
   import type { Schemas } from '../api/client'
   import { studio } from '../state/studio.svelte'
-  import { mass, weight } from '../text/format'
-  import { loads } from '../text/loads'
+  import { loads } from '../text/gen/loads'
+  import { nameOf } from '../text/names'
 
   interface Props {
     bridge: Schemas['BridgeAnswer']
@@ -14,27 +14,24 @@
   let { bridge, items, move }: Props = $props()
 </script>
 
-<ol
-  class="steps"
-  aria-label={loads.bridge.label(mass(bridge.fromG, studio.unit), mass(bridge.toG, studio.unit), bridge.weeks.length)}
->
+<ol class="steps" aria-label={loads.bridge.label(studio.unit, bridge.fromG, bridge.toG, bridge.weeks.length)}>
   {#each bridge.weeks as w (w.week)}
     <li class:last={w.week === bridge.weeks.length} class={`rise-${Math.min(w.week, 9)}`}>
       <span class="muted">{loads.bridge.week(w.week)}</span>
       {#if w.blend}
-        <b>{loads.bridge.sets(w.blend.sets, mass(w.blend.loadG, studio.unit), w.blend.reps)}</b>
-        <b>{loads.bridge.sets(w.sets - w.blend.sets, mass(w.loadG, studio.unit), w.reps)}</b>
+        <b>{loads.bridge.sets(studio.unit, w.blend.sets, w.blend.reps, w.blend.loadG)}</b>
+        <b>{loads.bridge.sets(studio.unit, w.sets - w.blend.sets, w.reps, w.loadG)}</b>
       {:else}
-        <b>{loads.bridge.sets(w.sets, mass(w.loadG, studio.unit), w.reps)}</b>
+        <b>{loads.bridge.sets(studio.unit, w.sets, w.reps, w.loadG)}</b>
       {/if}
       <span
-        >{loads.bridge.by[w.by]}{w.by === 'tempo' ? ` ${w.tempo}` : ''}{w.move === move
+        >{nameOf.bridgeBy[w.by]}{w.by === 'tempo' ? ` ${w.tempo}` : ''}{w.move === move
           ? ''
           : `: ${studio.move(w.move)}`}</span
       >
       <small class="muted"
         >{w.load
-          ? loads.bridge.recipe(studio.packing(w.load, items), w.madeG === w.loadG ? '' : weight(w.madeG, studio.unit))
+          ? loads.bridge.recipe(studio.unit, studio.packing(w.load, items), w.madeG === w.loadG ? undefined : w.madeG)
           : loads.bridge.missing}</small
       >
     </li>

@@ -64,6 +64,8 @@ describe('the score', () => {
     expect(stave(plan, 100, 80).width).toBe(200) // 80 px for 40 s
   })
   it('breaks names at words and says when something is left out', () => {
+    expect(lines('Hantelkreuzheben einbeinig', 10, 3)).toEqual(['Hantelkre-', 'uzheben', 'einbeinig'])
+    expect(lines('Ganz-besonders breit', 9, 3)).toEqual(['Ganz-', 'besonders', 'breit'])
     expect(lines('Free squat', 20, 3)).toEqual(['Free squat'])
     expect(lines('Goblet squat, slow and paused', 13, 3)).toEqual(['Goblet squat,', 'slow and', 'paused'])
     expect(lines('Single-leg floor bridge, free leg level', 10, 2)).toEqual(['Single-leg', 'floor …'])

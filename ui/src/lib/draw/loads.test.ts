@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../api/client'
 import Checks from '../parts/Checks.svelte'
 import { studio } from '../state/studio.svelte'
-import { loads } from '../text/loads'
+import { loads } from '../text/gen/loads'
+import { nameOf } from '../text/names'
 import Rule from './Rule.svelte'
 import Steps from './Steps.svelte'
 
@@ -29,7 +30,7 @@ const items: Schemas['Item'][] = [
 const made: Schemas['Load'] = { kind: 'made', container: 'bag', parts: [{ id: 'can', fillsG: [5000, 2800] }] }
 
 describe('the load rule as a slider', () => {
-  const mark = (totalG: number, load: Schemas['Load']) => ({ load, hold: 'goblet', totalG })
+  const mark = (totalG: number, load: Schemas['Load']) => ({ load, hold: 'goblet' as const, totalG })
   const rule: Schemas['LoadRule'] = {
     bodyG: 70_000,
     maxBagG: 20_000,
@@ -91,14 +92,14 @@ describe('a bridge as steps', () => {
 
 describe('what is looked at before use', () => {
   it('is a box to tick for each, with its reason; nothing for nothing', () => {
-    const { getAllByRole } = render(Checks, { id: 'x', what: Object.keys(loads.check) })
+    const { getAllByRole } = render(Checks, { id: 'x', what: Object.keys(nameOf.check) })
     expect(getAllByRole('checkbox').length).toBe(10)
     const none = render(Checks, { id: 'y', what: [] })
     expect(none.container.querySelector('fieldset')).toBeNull()
   })
   it('has a short name for a table', () => {
-    expect(loads.checkShort('closure')).toBe('the closure')
-    expect(loads.changed('iron')).toBe('iron in the hand')
-    expect(loads.changed('grip')).toBe('grip')
+    expect(nameOf.checkShort.closure).toBe('the closure')
+    expect(nameOf.changed.iron).toBe('iron in the hand')
+    expect(nameOf.changed.grip).toBe('grip')
   })
 })

@@ -7,7 +7,7 @@ export interface Block {
   width: number
   fromMs: number
   untilMs: number
-  kind: string
+  kind: Plan['order']['blocks'][number]['kind']
   round: number
 }
 
@@ -26,8 +26,8 @@ export function strip(plan: Plan, width: number): Block[] {
 }
 
 /** The strip as one outline a kind: a class has some sixty blocks, and every edit moves most. */
-export function outlines(blocks: Block[]): { kind: string; d: string }[] {
-  const by = new Map<string, string>()
+export function outlines(blocks: Block[]): { kind: Block['kind']; d: string }[] {
+  const by = new Map<Block['kind'], string>()
   for (const b of blocks) by.set(b.kind, `${by.get(b.kind) ?? ''}M${b.x} 0h${b.width}v22h${-b.width}z`)
   return [...by].map(([kind, d]) => ({ kind, d }))
 }
@@ -64,11 +64,23 @@ export function stave(plan: Plan, room: number, readable: number): Stave {
   }
 }
 
+/** A word longer than a line, in parts: at its own hyphens, else with new ones. */
+function parts(word: string, width: number): string[] {
+  if (word.length <= width) return [word]
+  return word.split(/(?<=-)(?=.)/).flatMap((part) => {
+    const letters = [...part]
+    const out: string[] = []
+    while (letters.length > Math.max(width, 3)) out.push(`${letters.splice(0, Math.max(width, 3) - 1).join('')}-`)
+    return [...out, letters.join('')]
+  })
+}
+
 /** Breaks a name into at most so many lines of so many characters. */
 export function lines(text: string, width: number, most: number): string[] {
   const out: string[] = []
   let line = ''
-  for (const word of text.split(' ')) {
+  // Of one line there is no second half: what does not fit is cut there.
+  for (const word of most === 1 ? text.split(' ') : text.split(' ').flatMap((w) => parts(w, width))) {
     if (line !== '' && `${line} ${word}`.length > width) {
       out.push(line)
       line = word

@@ -1,7 +1,8 @@
 <script lang="ts">
   // What to look at before use, each to be ticked off.
   import { Checkbox } from 'carbon-components-svelte'
-  import { loads } from '../text/loads'
+  import { loads } from '../text/gen/loads'
+  import { nameOf } from '../text/names'
 
   let { id, what }: { id: string; what: string[] } = $props()
 </script>
@@ -9,7 +10,7 @@
 {#if what.length > 0}
   <fieldset>
     <legend class="small">{loads.make.check}</legend>
-    {#each what as w (w)}<Checkbox id={`${id}-${w}`} labelText={loads.check[w] ?? w} />{/each}
+    {#each what as w (w)}<Checkbox id={`${id}-${w}`} labelText={nameOf.check[w] ?? w} />{/each}
   </fieldset>
 {/if}
 

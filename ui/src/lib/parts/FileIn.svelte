@@ -3,7 +3,7 @@
   // then can it be brought in.
   import { Button } from 'carbon-components-svelte'
   import { textOf, type Problem as ProblemType } from '../api/client'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
   import Problem from './Problem.svelte'
 
   interface Told {
@@ -34,7 +34,7 @@
     const read = await textOf(f)
     input.value = '' // so that the same file can be chosen again
     if (read === null) {
-      problem = { status: 400, detail: t.file.noText }
+      problem = { status: 400, detail: common.file.noText }
       return
     }
     text = read
@@ -58,7 +58,7 @@
 <div role="status">
   {#if would}
     <p id={`${id}-would`}>{would}</p>
-    <Button size="small" kind="tertiary" id={`${id}-bring`} on:click={() => void take()}>{t.file.bring}</Button>
+    <Button size="small" kind="tertiary" id={`${id}-bring`} on:click={() => void take()}>{common.file.bring}</Button>
   {:else if did}
     <p id={`${id}-did`}>{did}</p>
   {/if}

@@ -2,7 +2,7 @@
   import { Modal } from 'carbon-components-svelte'
   import type { Snippet } from 'svelte'
   import type { Problem as ProblemType } from '../api/client'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
   import { returnFocus } from './opener'
   import Problem from './Problem.svelte'
 
@@ -24,10 +24,11 @@
 <Modal
   open
   modalHeading={title}
-  primaryButtonText={t.save}
-  secondaryButtonText={t.cancel}
+  primaryButtonText={common.save}
+  secondaryButtonText={common.cancel}
   selectorPrimaryFocus={focus}
   hasForm
+  iconDescription={common.closeDialog}
   on:click:button--secondary={onclose}
   on:close={onclose}
   on:submit={() => void onsave()}

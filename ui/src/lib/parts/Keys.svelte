@@ -1,19 +1,52 @@
 <script lang="ts">
   import { Modal } from 'carbon-components-svelte'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
+  import { keys as t } from '../text/gen/keys'
   import { returnFocus } from './opener'
 
   let { onclose }: { onclose: () => void } = $props()
   returnFocus()
+
+  const { cap, does } = t
+  const groups: [string, [string, string][]][] = [
+    [
+      t.groups.everywhere,
+      [
+        ['?', does.sheet],
+        [cap.tab, does.tab],
+        [cap.press, does.press],
+        [cap.esc, does.esc],
+      ],
+    ],
+    [
+      t.groups.circuit,
+      [
+        [cap.arrows, does.arrows],
+        [cap.enter, does.enter],
+        [cap.undo, does.undo],
+        [cap.redo, does.redo],
+      ],
+    ],
+    [
+      t.groups.run,
+      [
+        [cap.space, does.space],
+        ['→', does.right],
+        ['←', does.left],
+        ['+', does.plus],
+        ['M', does.m],
+      ],
+    ],
+  ]
 </script>
 
-<Modal open passiveModal modalHeading={t.keys.title} on:close={onclose}>
+<Modal open passiveModal modalHeading={t.title} iconDescription={common.closeDialog} on:close={onclose}>
   <div class="keys-sheet">
-    {#each t.keys.groups as g (g.name)}
+    {#each groups as [name, keys] (name)}
       <section>
-        <h3>{g.name}</h3>
+        <h3>{name}</h3>
         <dl>
-          {#each g.keys as [key, what] (key)}
+          {#each keys as [key, what] (key)}
             <div>
               <dt><kbd>{key}</kbd></dt>
               <dd>{what}</dd>

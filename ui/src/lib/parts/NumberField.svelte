@@ -2,9 +2,9 @@
   // A number of the plan. What is outside its bounds is refused beside the field, in
   // the field's unit, and the number that stands comes back; so does it after an undo
   // or a refusal of the server.
-  import { NumberInput } from 'carbon-components-svelte'
   import { tick } from 'svelte'
-  import { t } from '../text/catalogue'
+  import NumberBox from './NumberBox.svelte'
+  import { common } from '../text/gen/common'
 
   interface Props {
     id: string
@@ -27,7 +27,8 @@
   async function change(n: number | null): Promise<void> {
     if (n === value) return
     if (n === null || Number.isNaN(n) || n < min || n > max) {
-      refused = t.outside(n === null || Number.isNaN(n) ? '' : String(n), min, max, unit, value)
+      const typed = n === null || Number.isNaN(n) ? '' : String(n)
+      refused = common.outside(typed === '' ? '' : Number(typed) < min ? 'low' : 'high', typed, min, max, unit, value)
       await tick()
       shown = value
       return
@@ -37,7 +38,7 @@
   }
 </script>
 
-<NumberInput
+<NumberBox
   {id}
   labelText={label}
   {min}
@@ -45,5 +46,5 @@
   bind:value={shown}
   invalid={refused !== ''}
   invalidText={refused}
-  on:change={(e) => void change(e.detail)}
+  onchange={(n) => void change(n)}
 />

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { InlineNotification } from 'carbon-components-svelte'
   import type { Problem } from '../api/client'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
 
   let { problem }: { problem: Problem } = $props()
-  const title = $derived(problem.status === 0 ? t.lost : problem.detail)
+  const title = $derived(problem.status === 0 ? common.lost : problem.detail)
   const shown = 6
   const place = (location: string) => location.replace(/^body\.?/, '')
   const fields = $derived(
@@ -20,5 +20,5 @@
   lowContrast
   hideCloseButton
   {title}
-  subtitle={[fields, problem.requestId ? t.requestId(problem.requestId) : ''].filter(Boolean).join(' · ')}
+  subtitle={[fields, problem.requestId ? common.requestId(problem.requestId) : ''].filter(Boolean).join(' · ')}
 />

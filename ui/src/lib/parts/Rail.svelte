@@ -2,7 +2,9 @@
   import { isActive, route } from '../nav'
   import { whenNewer } from '../api/client'
   import { look, studio } from '../state/studio.svelte'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
+  import { keys as keysTexts } from '../text/gen/keys'
+  import { studio as studioTexts } from '../text/gen/studio'
 
   let { onkeys }: { onkeys: () => void } = $props()
   let newer = $state(false)
@@ -19,14 +21,14 @@
     }
   })
   const links = $derived([
-    { href: '/', text: t.nav.today, here: isActive('/') },
-    { href: '/kit', text: t.nav.kit, here: isActive('/kit') || isActive('/kit/:tab') },
-    { href: '/moves', text: t.nav.moves, here: isActive('/moves') || isActive('/moves/:move') },
+    { href: '/', text: common.nav.today, here: isActive('/') },
+    { href: '/kit', text: common.nav.kit, here: isActive('/kit') || isActive('/kit/:tab') },
+    { href: '/moves', text: common.nav.moves, here: isActive('/moves') || isActive('/moves/:move') },
     ...(occurrence
       ? [
-          { href: `/circuit/${occurrence}`, text: t.nav.circuit, here: isActive('/circuit/:occurrence') },
-          { href: `/run/${occurrence}`, text: t.nav.run, here: false },
-          { href: `/log/${occurrence}`, text: t.nav.log, here: isActive('/log/:occurrence') },
+          { href: `/circuit/${occurrence}`, text: common.nav.circuit, here: isActive('/circuit/:occurrence') },
+          { href: `/run/${occurrence}`, text: common.nav.run, here: false },
+          { href: `/log/${occurrence}`, text: common.nav.log, here: isActive('/log/:occurrence') },
         ]
       : []),
   ])
@@ -36,23 +38,23 @@
   <svg class="mark" viewBox="0 0 32 32" aria-hidden="true">
     <path d="M5 9h22v3c-4 0-7 2-8 6v1h4v4H9v-4h4v-1c-1-3-4-4-8-5z" />
   </svg>
-  <nav aria-label={t.nav.label}>
+  <nav aria-label={common.nav.label}>
     {#each links as l (l.href)}
       <a href={l.href} aria-current={l.here ? 'page' : undefined}>{l.text}</a>
     {/each}
   </nav>
   <div class="settings">
     {#if newer}
-      <p class="newer" role="status">{t.newer}</p>
-      <button type="button" id="reload" onclick={() => location.reload()}>{t.reload}</button>
+      <p class="newer" role="status">{common.newer}</p>
+      <button type="button" id="reload" onclick={() => location.reload()}>{common.reload}</button>
     {/if}
-    <button type="button" class="wide" id="studio" onclick={() => (open = true)}>{t.studio.open}</button>
-    <button type="button" class="wide" onclick={onkeys}>{t.keys.open}</button>
+    <button type="button" class="wide" id="studio" onclick={() => (open = true)}>{studioTexts.open}</button>
+    <button type="button" class="wide" onclick={onkeys}>{keysTexts.open}</button>
     <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
-      {look.dark ? t.light : t.dark}
+      {look.dark ? common.light : common.dark}
     </button>
     <label>
-      <span class="sr">{t.unitLabel}</span>
+      <span class="sr">{common.unitLabel}</span>
       <select
         id="unit"
         value={studio.unit}

@@ -1,7 +1,7 @@
 <script lang="ts">
   // Several of a long list: chosen one by one, each taken out again by a press.
   import { Select, SelectItem } from 'carbon-components-svelte'
-  import { t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
 
   interface Props {
     id: string
@@ -23,15 +23,18 @@
 
 <div class="several">
   <Select {id} labelText={label} helperText={help} bind:selected={next}>
-    <SelectItem value="" text={t.chooseOne} />
+    <SelectItem value="" text={common.chooseOne} />
     {#each options as o (o.id)}<SelectItem value={o.id} text={o.text} disabled={chosen.includes(o.id)} />{/each}
   </Select>
   {#if mine.length > 0}
     <ul class="plain" aria-label={label}>
       {#each mine as x (x)}
         <li>
-          <button type="button" aria-label={t.takeOut(text(x))} onclick={() => (chosen = chosen.filter((y) => y !== x))}
-            >{text(x)} <span aria-hidden="true">{t.cross}</span></button
+          <button
+            type="button"
+            aria-label={common.takeOut(text(x))}
+            onclick={() => (chosen = chosen.filter((y) => y !== x))}
+            >{text(x)} <span aria-hidden="true">{common.cross}</span></button
           >
         </li>
       {/each}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Why } from '../api/client'
-  import { source, t } from '../text/catalogue'
+  import { common } from '../text/gen/common'
+  import { nameOf } from '../text/names'
   import { whyText, type Names } from '../text/why'
   import Self from './WhyLines.svelte'
 
@@ -12,13 +13,13 @@
     /** What to show in place of the bare word. */
     text?: string
   }
-  let { why, names, label, text = t.why }: Props = $props()
+  let { why, names, label, text = common.why }: Props = $props()
 </script>
 
 <details class="why">
   <summary aria-label={`${text}: ${label}`}>{text}</summary>
   <div class="sum">
-    <p>{whyText(why, names)} <small>({source[why.source]})</small></p>
+    <p>{whyText(why, names)} <small>({nameOf.source[why.source]})</small></p>
     <Self parts={why.parts ?? []} {names} />
   </div>
 </details>

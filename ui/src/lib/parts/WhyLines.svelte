@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Why } from '../api/client'
-  import { source } from '../text/catalogue'
+  import { nameOf } from '../text/names'
   import { whyText, type Names } from '../text/why'
   import Self from './WhyLines.svelte'
 
@@ -11,7 +11,7 @@
   <ul>
     {#each parts as part, i (i)}
       <li>
-        {whyText(part, names)} <small>({source[part.source]})</small>
+        {whyText(part, names)} <small>({nameOf.source[part.source]})</small>
         <Self parts={part.parts ?? []} {names} />
       </li>
     {/each}

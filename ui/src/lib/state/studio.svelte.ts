@@ -1,13 +1,13 @@
 // What every view shares: the studio, the movement library, the look.
 import { api, ask, type Item, type Load, type Move, type Problem, type Schemas } from '../api/client'
-import { t } from '../text/catalogue'
-import { loads } from '../text/loads'
-import { partyName } from './parties'
+import { language, useLanguage } from '../text/language'
 import { mass, typedMass, type MassUnit } from '../text/format'
+import { common } from '../text/gen/common'
 import type { Names } from '../text/why'
+import { partyName } from './parties'
 
 class Studio {
-  value = $state<Schemas['Studio']>({ name: '', timeZone: 'UTC', massUnit: 'kg' })
+  value = $state<Schemas['Studio']>({ name: '', timeZone: 'UTC', massUnit: 'kg', language })
   moves = $state.raw<Map<string, Move>>(new Map())
   problem = $state<Problem>()
   ready = $state(false)
@@ -24,6 +24,7 @@ class Studio {
     const [studio, library] = await Promise.all([ask(api.GET('/api/studio')), ask(api.GET('/api/library'))])
     this.problem = studio.problem ?? library.problem
     if (studio.data) this.value = studio.data
+    if (studio.data) useLanguage(studio.data.language)
     if (library.data) this.format = library.data.format
     if (library.data) this.limits = library.data.limits
     if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
@@ -36,6 +37,7 @@ class Studio {
     this.value = next
     const { problem } = await ask(api.PUT('/api/studio', { body: next }))
     if (problem) this.value = before
+    else useLanguage(next.language)
     return problem
   }
 
@@ -49,8 +51,8 @@ class Studio {
 
   /** The way to speak of a piece of kit: its name and its mass. */
   itemName(item: Item | undefined): string {
-    if (!item) return '?'
-    return item.mass ? `${item.name}, ${typedMass(item.mass, this.unit)}` : item.name
+    if (!item) return common.unknown
+    return item.mass ? common.item(item.name, typedMass(item.mass, this.unit)) : item.name
   }
 
   names(items: Item[], of?: Pick<Schemas['Occurrence'], 'people'>): Names {
@@ -66,35 +68,36 @@ class Studio {
   /** What a load is made of, a line for each kind: "8 × Tin, 455 g", "Can with 3.8 kg in it". */
   parts(load: Load, items: Item[]): string[] {
     const item = (id: string | undefined) => items.find((i) => i.id === id)
-    if (load.kind === 'none') return [t.body]
+    if (load.kind === 'none') return [common.body]
     if (load.kind !== 'made') {
       const name = this.itemName(item(load.item))
-      return [(load.count ?? 1) > 1 ? loads.pieces(load.count ?? 1, name) : name]
+      return [(load.count ?? 1) > 1 ? common.pieces(load.count ?? 1, name) : name]
     }
     const parts = (load.parts ?? []).map((p) =>
       p.fillsG
-        ? loads.filled(
-            item(p.id)?.name ?? '?',
-            p.fillsG.map((g) => (g > 0 ? mass(g, this.unit) : loads.empty)),
+        ? common.filled(
+            p.fillsG.length,
+            item(p.id)?.name ?? common.unknown,
+            p.fillsG.map((g) => (g > 0 ? mass(g, this.unit) : common.empty)),
           )
-        : loads.pieces(p.count ?? 0, this.itemName(item(p.id))),
+        : common.pieces(p.count ?? 0, this.itemName(item(p.id))),
     )
-    return parts.length > 0 ? parts : [loads.empty]
+    return parts.length > 0 ? parts : [common.empty]
   }
 
   /** The same in a line: "Rucksack: 8 × Tin, 455 g; Can with 3.8 kg in it". */
   packing(load: Load, items: Item[]): string {
-    const container = load.container ? (items.find((i) => i.id === load.container)?.name ?? '?') : ''
-    return loads.packed(container, this.parts(load, items))
+    const container = load.container ? (items.find((i) => i.id === load.container)?.name ?? common.unknown) : undefined
+    return common.packed(container, this.parts(load, items))
   }
 
   /** A load in few words: "16 kg", "2 × 12 kg", "9 kg packed", "body". */
   loadText(load: Load, grams: number, items: Item[]): string {
-    if (load.kind === 'none') return t.body
-    if (load.kind === 'made') return load.container ? `${mass(grams, this.unit)} ${t.bag}` : mass(grams, this.unit)
+    if (load.kind === 'none') return common.body
+    if (load.kind === 'made') return load.container ? common.bag(mass(grams, this.unit)) : mass(grams, this.unit)
     const item = items.find((i) => i.id === load.item)
     const one = item?.mass ? typedMass(item.mass, this.unit) : mass(grams / Math.max(load.count ?? 1, 1), this.unit)
-    return (load.count ?? 1) > 1 ? `${load.count} × ${one}` : one
+    return (load.count ?? 1) > 1 ? common.ofEach(load.count ?? 1, one) : one
   }
 }
 

@@ -18,8 +18,13 @@
   import Why from '../../lib/parts/Why.svelte'
   import { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
-  import { clock, when } from '../../lib/text/format'
+  import { when } from '../../lib/text/dates'
+  import { clock } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { common } from '../../lib/text/gen/common'
+  import { moves as movesTexts } from '../../lib/text/gen/moves'
+  import { today as todayTexts } from '../../lib/text/gen/today'
+  import { nameOf } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
   import History from './History.svelte'
   import CueLine from './CueLine.svelte'
@@ -106,11 +111,11 @@
     const later = setTimeout(() => (said = now), now === 'saving' ? 300 : 0)
     return () => clearTimeout(later)
   })
-  const status = $derived({ saved: t.circuit.saved, saving: t.circuit.saving, unsaved: t.circuit.unsaved }[said])
+  const status = $derived({ saved: t.saved, saving: t.saving, unsaved: t.unsaved }[said])
   const people = $derived(
     (date?.lanes ?? cls?.lanes ?? [])
       .filter((l) => l.people > 0)
-      .map((l) => `${l.people} ${laneName[l.lane]}`)
+      .map((l) => `${l.people} ${nameOf.lane[l.lane]}`)
       .join(', '),
   )
 </script>
@@ -126,7 +131,7 @@
         <p>{when(cls.startMs, cls.timeZone)} · {cls.place} · {people}</p>
       </div>
     </div>
-    <p>{t.circuit.intro}</p>
+    <p>{t.intro}</p>
     <ProposeForm
       occurrence={cls}
       onproposed={(p) => {
@@ -144,16 +149,14 @@
         </div>
         <div class="card total">
           <span class="time" id="total">{clock(c.plan.totalMs)}</span>
-          <span class="muted">{t.circuit.of('', clock(c.plan.classMs)).trim()}</span>
+          <span class="muted">{t.of(c.plan.classMs)}</span>
           <span class:ember={!c.plan.fits} id="slack">
-            {c.plan.slackMs < 0
-              ? t.circuit.over(`${-c.plan.slackMs / 1000} s`)
-              : t.circuit.spare(`${c.plan.slackMs / 1000} s`)}
+            {c.plan.slackMs < 0 ? t.over(-c.plan.slackMs) : t.spare(c.plan.slackMs)}
           </span>
-          <Why why={c.plan.why} {names} label={t.circuit.wholeClass} />
+          <Why why={c.plan.why} {names} label={t.wholeClass} />
         </div>
         <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence } })}
-          >{t.today.run}</Button
+          >{todayTexts.run}</Button
         >
       </div>
       {#if editor.conflict}
@@ -161,8 +164,8 @@
           kind="warning"
           lowContrast
           hideCloseButton
-          title={t.circuit.conflict}
-          subtitle={editor.beside ? t.circuit.beside(editor.beside) : ''}
+          title={t.conflict}
+          subtitle={editor.beside ? t.beside(editor.beside) : ''}
         />
         {#if editor.beside}
           <Button
@@ -172,7 +175,7 @@
             on:click={() => {
               compared = editor.beside
               tab = 'history'
-            }}>{t.circuit.compare}</Button
+            }}>{t.compare}</Button
           >
         {/if}
       {/if}
@@ -180,11 +183,11 @@
       <div class="head tools">
         <Tabs
           grow
-          label={t.circuit.title}
+          label={t.title}
           tabs={[
-            { id: 'hall', text: t.circuit.hallTab },
-            { id: 'home', text: t.circuit.homeTab },
-            { id: 'history', text: t.circuit.historyTab },
+            { id: 'hall', text: t.hallTab },
+            { id: 'home', text: t.homeTab },
+            { id: 'history', text: t.historyTab },
           ]}
           selected={tab}
           panel="circuit"
@@ -193,12 +196,12 @@
         <span role="status" id="saved" data-state={editor.state} class={said === 'unsaved' ? 'ember' : 'muted'}
           >{status}</span
         >
-        <Button size="small" kind="ghost" disabled={!c.canUndo} on:click={() => editor.undo()}>{t.circuit.undo}</Button>
-        <Button size="small" kind="ghost" disabled={!c.canRedo} on:click={() => editor.redo()}>{t.circuit.redo}</Button>
+        <Button size="small" kind="ghost" disabled={!c.canUndo} on:click={() => editor.undo()}>{t.undo}</Button>
+        <Button size="small" kind="ghost" disabled={!c.canRedo} on:click={() => editor.redo()}>{t.redo}</Button>
         {#if tab === 'hall'}<Button id="print-card" size="small" kind="ghost" on:click={() => print()}
-            >{t.circuit.printCard}</Button
+            >{t.printCard}</Button
           >{/if}
-        <Button size="small" kind="tertiary" on:click={() => (proposing = !proposing)}>{t.circuit.proposeAnew}</Button>
+        <Button size="small" kind="tertiary" on:click={() => (proposing = !proposing)}>{t.proposeAnew}</Button>
       </div>
       {#if proposing}
         <div class="card">
@@ -217,7 +220,7 @@
       {/if}
       <div id="circuit" class="panel" role="tabpanel" aria-labelledby={`tab-${tab}`}>
         {#if c.notes.length > 0 && tab === 'hall'}
-          <h2 class="small">{t.circuit.notes}</h2>
+          <h2 class="small">{t.notes}</h2>
           <ul id="notes">
             {#each c.notes as n, i (i)}<li>{whyText(n, names)}</li>{/each}
           </ul>
@@ -227,21 +230,21 @@
           <Settings circuit={c} {editor} />
           <CueLine queue={cues} />
           <Decided circuit={c} {editor} />
-          {#if !slot}<p class="muted hint">{t.circuit.pick}</p>{/if}
-          <h2 class="small">{t.circuit.balance}</h2>
+          {#if !slot}<p class="muted hint">{t.pick}</p>{/if}
+          <h2 class="small">{t.balance}</h2>
           <Balance beams={c.plan.balance} />
-          <h2>{t.circuit.flags}</h2>
+          <h2>{t.flags}</h2>
           <ul id="flags">
             {#each c.plan.flags as f, i (i)}
               <li class={f.wrong || f.why.code === 'flag-too-long' ? 'ember' : ''}>
                 {whyText(f.why, names)}
               </li>
             {:else}
-              <li class="muted">{t.circuit.noFlags}</li>
+              <li class="muted">{t.noFlags}</li>
             {/each}
           </ul>
           <Pressure circuit={c} />
-          <p class="muted">{t.moves.stopAlways}</p>
+          <p class="muted">{movesTexts.stopAlways}</p>
           {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
         {:else if tab === 'history'}
           <History circuit={c} {editor} start={compared} />
@@ -265,7 +268,7 @@
     {/if}
   </div>
 {:else if !problem}
-  <main class="page" id="work"><p role="status">{t.loading}</p></main>
+  <main class="page" id="work"><p role="status">{common.loading}</p></main>
 {/if}
 
 <style>

@@ -2,7 +2,7 @@
   // The one new cue of this class, and what waits behind it.
   import type { Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
-  import { t } from '../../lib/text/catalogue'
+  import { moves as t } from '../../lib/text/gen/moves'
 
   let { queue }: { queue: Schemas['CueQueue'] | undefined } = $props()
   const fresh = $derived(queue?.moves.find((c) => c.fresh))
@@ -11,16 +11,16 @@
 {#if queue}
   <div class="cues" id="cues">
     {#if fresh}
-      <p><b>{t.moves.freshCue}</b> · {studio.move(fresh.move)}: “{fresh.text}”</p>
+      <p><b>{t.freshCue}</b> · {studio.move(fresh.move)}: “{fresh.text}”</p>
       {#if queue.waiting.length > 0}
         <details>
-          <summary>{t.moves.cuesWait(queue.waiting.length)}</summary>
+          <summary>{t.cuesWait(queue.waiting.length)}</summary>
           <ul>
             {#each queue.waiting as c (c.move)}<li>{studio.move(c.move)}: {c.text}</li>{/each}
           </ul>
         </details>
       {/if}
-    {:else}<p class="muted">{t.moves.allTaught}</p>{/if}
+    {:else}<p class="muted">{t.allTaught}</p>{/if}
   </div>
 {/if}
 

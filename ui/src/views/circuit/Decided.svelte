@@ -5,7 +5,8 @@
   import { partyName } from '../../lib/state/parties'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { advice, t } from '../../lib/text/catalogue'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { nameOf } from '../../lib/text/names'
 
   type One = Schemas['Decided']
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
@@ -29,11 +30,11 @@
 
 {#snippet one(d: One)}
   <li>
-    <span>{t.circuit.decidedFor(partyName(circuit.occurrence, d.party), studio.move(d.move))}</span>
-    <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.circuit.overruled : advice[d.advice]}</b>
+    <span>{t.decidedFor(partyName(circuit.occurrence, d.party), studio.move(d.move))}</span>
+    <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.overruled : nameOf.advice[d.advice]}</b>
     <Why why={d.why} {names} label={studio.move(d.move)} />
     <button type="button" class="quiet" onclick={() => overrule(d)}
-      >{d.overruled ? t.circuit.followAgain : t.circuit.overrule}<span class="sr"
+      >{d.overruled ? t.followAgain : t.overrule}<span class="sr"
         >: {partyName(circuit.occurrence, d.party)}, {studio.move(d.move)}</span
       ></button
     >
@@ -42,13 +43,13 @@
 
 {#if shown.length > 0}
   <div id="decided">
-    <h2>{t.circuit.decided}</h2>
+    <h2>{t.decided}</h2>
     {#if first.length > 0}<ul class="plain">
         {#each first as d, i (i)}{@render one(d)}{/each}
       </ul>{/if}
     {#if others.length > 0}
       <details>
-        <summary>{t.circuit.decidedOthers(others.length)}</summary>
+        <summary>{t.decidedOthers(others.length)}</summary>
         <ul class="plain">
           {#each others as d, i (i)}{@render one(d)}{/each}
         </ul>

@@ -6,8 +6,10 @@
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { differs, editKind, pattern, sides, t, versionKind } from '../../lib/text/catalogue'
-  import { seconds, when } from '../../lib/text/format'
+  import { when } from '../../lib/text/dates'
+  import { span } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { lookup, nameOf } from '../../lib/text/names'
 
   interface Props {
     circuit: Circuit
@@ -54,19 +56,23 @@
   const then = $derived(looked ? { ...circuit, document: looked.document, plan: looked.plan } : undefined)
 
   function entry(e: Entry | undefined): string {
-    if (!e) return t.circuit.absent
-    return `${studio.move(e.variant)}, ${studio.packing(e.load, circuit.items)}, ${e.reps} × ${e.tempo}, ${sides[e.sides]}`
+    if (!e) return t.absent
+    return `${studio.move(e.variant)}, ${studio.packing(e.load, circuit.items)}, ${e.reps} × ${e.tempo}, ${nameOf.sides[e.sides]}`
   }
   function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
-    if (d.field === 'slot') return term ? t.circuit.yes : t.circuit.absent
-    if (d.field === 'new') return term?.value ? t.circuit.yes : t.circuit.no
-    if (!term) return t.circuit.absent
-    if (term.kind === 'spanMs') return seconds(term.value ?? 0)
-    if (term.kind === 'text') return term.text === 'reps' ? t.circuit.reps : t.circuit.timed
+    if (d.field === 'slot') return term ? t.yes : t.absent
+    if (d.field === 'new') return term?.value ? t.yes : t.no
+    if (!term) return t.absent
+    if (term.kind === 'spanMs') return span(term.value ?? 0)
+    if (term.kind === 'text') return term.text === 'reps' ? t.reps : t.timed
     return String(term.value ?? 0)
   }
   const what = (d: Schemas['Difference']) =>
-    [d.pattern ? pattern[d.pattern] : '', d.lane ? partyName(circuit.occurrence, d.lane) : '', differs[d.field]]
+    [
+      d.pattern ? nameOf.pattern[d.pattern] : '',
+      d.lane ? partyName(circuit.occurrence, d.lane) : '',
+      nameOf.differs[d.field],
+    ]
       .filter(Boolean)
       .join(' · ')
 </script>
@@ -74,43 +80,43 @@
 {#if problem}<Problem {problem} />{/if}
 <div class="two">
   <section>
-    <h2 class="small">{t.circuit.versions}</h2>
+    <h2 class="small">{t.versions}</h2>
     <ul class="plain" id="versions">
       {#each rows as r (r.version)}
         <li class="choice" class:now={r.version === chosen}>
           <button type="button" aria-pressed={r.version === chosen} onclick={() => (chosen = r.version)}>
-            <b>{t.circuit.version(r.version)}{r.version === circuit.version ? `, ${t.circuit.newest}` : ''}</b>
+            <b>{r.version === circuit.version ? t.versionNewest(r.version) : t.version(r.version)}</b>
             <small class={r.side ? 'ember' : ''}>
-              {when(r.atMs, circuit.occurrence.timeZone)} · {versionKind[r.kind]}{r.kind === 'edit'
-                ? `: ${[...new Set(r.edits)].map((e) => editKind[e]).join(', ')}`
-                : ''}{r.side ? ` · ${t.circuit.sideOf(r.base ?? 0)}` : ''}
+              {when(r.atMs, circuit.occurrence.timeZone)} · {nameOf.versionKind[r.kind]}{r.kind === 'edit'
+                ? `: ${[...new Set(r.edits)].map((e) => lookup(nameOf.editKind, e)).join(', ')}`
+                : ''}{r.side ? ` · ${t.sideOf(r.base ?? 0)}` : ''}
             </small>
           </button>
         </li>
       {/each}
     </ul>
     {#if more}
-      <Button size="small" kind="ghost" on:click={() => void list(rows.at(-1)?.version)}>{t.circuit.older}</Button>
+      <Button size="small" kind="ghost" on:click={() => void list(rows.at(-1)?.version)}>{t.older}</Button>
     {/if}
   </section>
   <section>
     {#if looked && then}
       <div class="head">
-        <h2 class="grow">{t.circuit.version(looked.version)}</h2>
+        <h2 class="grow">{t.version(looked.version)}</h2>
         <Button
           id="bring-back"
           size="small"
           disabled={looked.version === circuit.version}
-          on:click={() => editor.restore(looked?.version ?? 0)}>{t.circuit.bringBack}</Button
+          on:click={() => editor.restore(looked?.version ?? 0)}>{t.bringBack}</Button
         >
       </div>
       {#if looked.differences.length > 0}
-        <table class="sheet" id="differences" aria-label={t.circuit.differs(looked.version)}>
+        <table class="sheet" id="differences" aria-label={t.differs(looked.version)}>
           <thead>
             <tr>
               <td></td>
-              <th scope="col">{t.circuit.version(looked.version)}</th>
-              <th scope="col">{t.circuit.version(circuit.version)}, {t.circuit.newest}</th>
+              <th scope="col">{t.version(looked.version)}</th>
+              <th scope="col">{t.versionNewest(circuit.version)}</th>
             </tr>
           </thead>
           <tbody>
@@ -124,11 +130,11 @@
           </tbody>
         </table>
       {:else}
-        <p class="muted">{t.circuit.same}</p>
+        <p class="muted">{t.same}</p>
       {/if}
       <Score circuit={then} slot="" party="" />
     {:else}
-      <p class="muted">{t.circuit.pickVersion}</p>
+      <p class="muted">{t.pickVersion}</p>
     {/if}
   </section>
 </div>

@@ -14,8 +14,12 @@
   import Why from '../../lib/parts/Why.svelte'
   import { startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
-  import { mass, percent, seconds } from '../../lib/text/format'
+  import { mass, percent, span } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { common } from '../../lib/text/gen/common'
+  import { kit as kitTexts } from '../../lib/text/gen/kit'
+  import { moves as movesTexts } from '../../lib/text/gen/moves'
+  import { nameOf } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
 
   let { circuit }: { circuit: Circuit } = $props()
@@ -54,14 +58,14 @@
 
 {#if problem}<Problem {problem} />{/if}
 {#if read && flats.length === 0}
-  <p><a href="/kit">{t.circuit.homeNone}</a></p>
+  <p><a href="/kit">{t.homeNone}</a></p>
 {:else}
   <div class="row narrow wide">
-    <Select id="home-place" labelText={t.circuit.homePlace} bind:selected={place}>
+    <Select id="home-place" labelText={t.homePlace} bind:selected={place}>
       {#each flats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
     </Select>
-    <Select id="home-lane" labelText={t.circuit.homeLane} bind:selected={party}>
-      {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+    <Select id="home-lane" labelText={t.homeLane} bind:selected={party}>
+      {#each lanes as l (l)}<SelectItem value={l} text={nameOf.lane[l]} />{/each}
       {#each circuit.occurrence.people.filter((p) => p.name) as p (p.id)}<SelectItem
           value={p.id}
           text={p.name ?? ''}
@@ -71,13 +75,13 @@
   {#if home}
     {@const names = studio.names(home.items, circuit.occurrence)}
     {#each home.notes as n, i (i)}<p class="muted">{whyText(n, names)}</p>{/each}
-    <table class="sheet stack" aria-label={t.circuit.homeTab}>
+    <table class="sheet stack" aria-label={t.homeTab}>
       <thead>
         <tr>
-          <th scope="col">{t.circuit.homeMove}</th>
-          <th scope="col">{t.circuit.homeMade}</th>
-          <th scope="col">{t.circuit.homeWanted}</th>
-          <th scope="col">{t.circuit.homeReps}</th>
+          <th scope="col">{t.homeMove}</th>
+          <th scope="col">{t.homeMade}</th>
+          <th scope="col">{t.homeWanted}</th>
+          <th scope="col">{t.homeReps}</th>
           <td></td>
         </tr>
       </thead>
@@ -90,11 +94,11 @@
                 {#each [...c.faults, ...c.asks] as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}</th
               >
               <td class="full">{recipe(c, home.items)}</td>
-              <td data-label={t.circuit.homeWanted}>
-                {c.wantedG > 0 ? `${mass(c.wantedG, studio.unit)} (${percent(c.ironPct)})` : t.body}
+              <td data-label={t.homeWanted}>
+                {c.wantedG > 0 ? `${mass(c.wantedG, studio.unit)} (${percent(c.ironPct)})` : common.body}
               </td>
-              <td data-label={t.circuit.homeReps}>
-                {seconds(s.workMs)} · {c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`} · {c.entry.tempo}
+              <td data-label={t.homeReps}>
+                {span(s.workMs)} · {c.twoSides ? common.aSide(c.perSide) : common.inAll(c.perSide)} · {c.entry.tempo}
               </td>
               <td><Why why={c.loadWhy} {names} label={studio.move(c.entry.variant)} /></td>
             </tr>
@@ -104,15 +108,15 @@
     </table>
     {@const cautions = [...new Set(home.plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))]}
     {#if cautions.length > 0}
-      <h2>{t.circuit.cautions}</h2>
+      <h2>{t.cautions}</h2>
       <ul id="home-cautions">
         {#each cautions as x (x)}<li>{x}</li>{/each}
       </ul>
     {/if}
-    <p class="muted">{t.kit.caution}</p>
-    <p class="muted">{t.moves.stopAlways}</p>
+    <p class="muted">{kitTexts.caution}</p>
+    <p class="muted">{movesTexts.stopAlways}</p>
     <div class="buttons">
-      <Button id="print-home" size="small" kind="tertiary" on:click={() => print()}>{t.circuit.printHome}</Button>
+      <Button id="print-home" size="small" kind="tertiary" on:click={() => print()}>{t.printHome}</Button>
     </div>
   {/if}
 {/if}

@@ -4,8 +4,11 @@
   import type { Cell, Circuit, Schemas } from '../../lib/api/client'
   import { parties } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, pattern, sides, t } from '../../lib/text/catalogue'
   import { clock } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { common } from '../../lib/text/gen/common'
+  import { moves as movesTexts } from '../../lib/text/gen/moves'
+  import { nameOf } from '../../lib/text/names'
 
   interface Props {
     circuit: Circuit
@@ -25,34 +28,34 @@
   const cell = (slot: number, party: string): Cell | undefined => plan.slots[slot]?.cells.find((c) => c.party === party)
   const cautions = $derived([...new Set(plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))])
   const counted = (c: Cell) =>
-    `${c.twoSides ? t.circuit.aSide(c.perSide) : `× ${c.perSide}`} · ${c.entry.tempo}${c.entry.sides === 'both' ? '' : ` · ${sides[c.entry.sides]}`}`
+    `${c.twoSides ? common.aSide(c.perSide) : common.inAll(c.perSide)} · ${c.entry.tempo}${c.entry.sides === 'both' ? '' : ` · ${nameOf.sides[c.entry.sides]}`}`
 </script>
 
 <div class="paper">
   <p>
-    <b>{t.circuit.paperPrep(clock(span(prep)))}</b>
+    <b>{t.paperPrep(span(prep))}</b>
     {drills.join(', ')}
   </p>
   <p>
-    <b>{t.circuit.paperRound(circuit.document.rounds, clock(round), clock(circuit.document.roundRestMs))}</b>
+    <b>{t.paperRound(circuit.document.rounds, round, circuit.document.roundRestMs)}</b>
   </p>
   <table>
     <thead>
       <tr>
         <td></td>
-        {#each lanes as l (l.party)}<th scope="col">{l.name}, {t.people(l.people)}</th>{/each}
+        {#each lanes as l (l.party)}<th scope="col">{l.name}, {common.people(l.people)}</th>{/each}
       </tr>
     </thead>
     <tbody>
       {#each plan.slots as s, i (s.id)}
         <tr>
           <th scope="row">
-            {i + 1}. {pattern[s.pattern]}<br />
+            {i + 1}. {nameOf.pattern[s.pattern]}<br />
             <span
-              >{i < plan.slots.length - 1
-                ? t.circuit.paperWork(clock(s.workMs), clock(s.restMs))
-                : clock(s.workMs)}{(circuit.document.slots[i]?.waves ?? 1) > 1
-                ? ` · ${t.circuit.waves(circuit.document.slots[i]?.waves ?? 1)}`
+              >{i < plan.slots.length - 1 ? t.paperWork(s.workMs, s.restMs) : clock(s.workMs)}{(circuit.document.slots[
+                i
+              ]?.waves ?? 1) > 1
+                ? ` · ${t.waves(circuit.document.slots[i]?.waves ?? 1)}`
                 : ''}</span
             >
           </th>
@@ -63,7 +66,7 @@
                 <b>{studio.move(c.entry.variant)}</b><br />
                 {studio.packing(c.entry.load, circuit.items)}{c.entry.load.kind === 'none'
                   ? ''
-                  : `, ${hold[c.entry.hold]}`}<br />
+                  : `, ${nameOf.hold[c.entry.hold]}`}<br />
                 {counted(c)}<br />
                 <i>{cue(c.entry.variant)}</i>
               {/if}
@@ -73,11 +76,11 @@
       {/each}
     </tbody>
   </table>
-  {#if close}<p><b>{t.circuit.paperClose(clock(close.untilMs - close.fromMs))}</b></p>{/if}
+  {#if close}<p><b>{t.paperClose(close.untilMs - close.fromMs)}</b></p>{/if}
   {#if cautions.length > 0}
     <ul>
       {#each cautions as x (x)}<li>{x}</li>{/each}
     </ul>
   {/if}
-  <p>{t.moves.stopAlways}</p>
+  <p>{movesTexts.stopAlways}</p>
 </div>

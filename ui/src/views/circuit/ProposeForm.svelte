@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, Checkbox, NumberInput, Select, SelectItem } from 'carbon-components-svelte'
+  import { Button, Checkbox, Select, SelectItem } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -10,11 +10,14 @@
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import Several from '../../lib/parts/Several.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, limit, pattern, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { today as todayTexts } from '../../lib/text/gen/today'
+  import { nameOf, limit } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
 
   interface Props {
@@ -44,7 +47,9 @@
   let problem = $state<ProblemType>()
   let busy = $state(false)
   // Mobility is not proposed, so it need not be left out.
-  const patterns = Object.keys(pattern).filter((p) => p !== 'mobility' && p !== 'whole-body')
+  const patterns = (Object.keys(nameOf.pattern) as (keyof typeof nameOf.pattern)[]).filter(
+    (p) => p !== 'mobility' && p !== 'whole-body',
+  )
 
   async function propose(): Promise<void> {
     busy = true
@@ -92,28 +97,22 @@
 >
   {#if problem}<Problem {problem} />{/if}
   <div class="row narrow">
-    <NumberInput id="brief-minutes" labelText={t.today.form.minutes} min={5} max={240} bind:value={minutes} />
-    <Select id="brief-format" labelText={t.circuit.format} bind:selected={format}>
-      <SelectItem value="timed" text={t.circuit.timed} />
-      <SelectItem value="reps" text={t.circuit.reps} />
+    <NumberBox id="brief-minutes" labelText={todayTexts.form.minutes} min={5} max={240} bind:value={minutes} />
+    <Select id="brief-format" labelText={t.format} bind:selected={format}>
+      <SelectItem value="timed" text={t.timed} />
+      <SelectItem value="reps" text={t.reps} />
     </Select>
     {#each lanes as l, i (l)}
-      <NumberInput
-        id={`brief-${l}`}
-        labelText={t.today.form.people(laneName[l])}
-        min={0}
-        max={500}
-        bind:value={people[i]}
-      />
+      <NumberBox id={`brief-${l}`} labelText={todayTexts.form.people(l)} min={0} max={500} bind:value={people[i]} />
     {/each}
   </div>
   <fieldset>
-    <legend class="small">{t.circuit.bans}</legend>
+    <legend class="small">{t.bans}</legend>
     <div class="checks">
       {#each patterns as p (p)}
         <Checkbox
           id={`ban-${p}`}
-          labelText={pattern[p]}
+          labelText={nameOf.pattern[p]}
           checked={bans.includes(p)}
           on:check={(e) => ban(p, e.detail)}
         />
@@ -121,28 +120,22 @@
     </div>
   </fieldset>
   <div class="row narrow wide top">
-    <Several
-      id="brief-limits"
-      label={t.circuit.limits}
-      help={t.circuit.limitsHelp}
-      options={limits}
-      bind:chosen={bans}
-    />
-    <Several id="brief-moves" label={t.circuit.banMoves} options={moves} bind:chosen={bans} />
+    <Several id="brief-limits" label={t.limits} help={t.limitsHelp} options={limits} bind:chosen={bans} />
+    <Several id="brief-moves" label={t.banMoves} options={moves} bind:chosen={bans} />
     {#if !knowAll}<Several
         id="brief-known"
-        label={t.circuit.known}
-        help={t.circuit.knownHelp}
+        label={t.known}
+        help={t.knownHelp}
         options={moves}
         bind:chosen={known}
       />{/if}
-    <Checkbox id="brief-know-all" labelText={t.circuit.knowAll} bind:checked={knowAll} />
+    <Checkbox id="brief-know-all" labelText={t.knowAll} bind:checked={knowAll} />
   </div>
-  <p class="muted">{t.circuit.proposalRest}</p>
-  <Button type="submit" size="small" disabled={busy}>{t.circuit.propose}</Button>
+  <p class="muted">{t.proposalRest}</p>
+  <Button type="submit" size="small" disabled={busy}>{t.propose}</Button>
   {#if answer && !answer.feasible}
     <div role="alert" id="relax">
-      <p class="ember">{t.circuit.nothingFits}</p>
+      <p class="ember">{t.nothingFits}</p>
       <ul>
         {#each answer.relax as r, i (i)}<li>{whyText(r, studio.names([]))}</li>{/each}
       </ul>

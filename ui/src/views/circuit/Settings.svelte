@@ -3,7 +3,9 @@
   import type { Circuit } from '../../lib/api/client'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
-  import { pattern, t } from '../../lib/text/catalogue'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { common } from '../../lib/text/gen/common'
+  import { nameOf } from '../../lib/text/names'
 
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
   const d = $derived(circuit.document)
@@ -23,7 +25,7 @@
     {label}
     min={least}
     max={600}
-    unit={t.secondsUnit}
+    unit={common.secondsUnit}
     value={ms / 1000}
     answered={editor.answers}
     onset={(n) => editor.edit({ op, ms: Math.round(n * 1000) })}
@@ -33,30 +35,30 @@
 <div class="row narrow set">
   <Select
     id="set-format"
-    labelText={t.circuit.format}
+    labelText={t.format}
     selected={d.format}
     on:update={(e) => {
       if (e.detail !== d.format) editor.edit({ op: 'set-format', format: e.detail === 'reps' ? 'reps' : 'timed' })
     }}
   >
-    <SelectItem value="timed" text={t.circuit.timed} />
-    <SelectItem value="reps" text={t.circuit.reps} />
+    <SelectItem value="timed" text={t.timed} />
+    <SelectItem value="reps" text={t.reps} />
   </Select>
-  {#if d.format === 'timed'}{@render stretch('set-work', t.circuit.work, 5, d.workMs)}{/if}
-  {@render stretch('set-rest', t.circuit.rest, 0, d.restMs)}
+  {#if d.format === 'timed'}{@render stretch('set-work', t.work, 5, d.workMs)}{/if}
+  {@render stretch('set-rest', t.rest, 0, d.restMs)}
   <NumberField
     id="set-rounds"
-    label={t.circuit.rounds}
+    label={t.rounds}
     min={1}
     max={20}
     value={d.rounds}
     answered={editor.answers}
     onset={(count) => editor.edit({ op: 'set-rounds', count })}
   />
-  {@render stretch('set-round-rest', t.circuit.roundRest, 0, d.roundRestMs)}
-  <Select id="add-slot" labelText={t.circuit.addSlot} bind:selected={add}>
+  {@render stretch('set-round-rest', t.roundRest, 0, d.roundRestMs)}
+  <Select id="add-slot" labelText={t.addSlot} bind:selected={add}>
     <SelectItem value="" text="–" />
-    {#each Object.entries(pattern) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    {#each Object.entries(nameOf.pattern) as [value, text] (value)}<SelectItem {value} {text} />{/each}
   </Select>
 </div>
 

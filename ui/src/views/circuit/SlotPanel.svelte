@@ -7,9 +7,12 @@
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, pattern, sides, t } from '../../lib/text/catalogue'
-  import { loads } from '../../lib/text/loads'
-  import { percent, seconds } from '../../lib/text/format'
+  import { percent, span } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { common } from '../../lib/text/gen/common'
+  import { loads } from '../../lib/text/gen/loads'
+  import { moves as movesTexts } from '../../lib/text/gen/moves'
+  import { lookup, nameOf } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
 
   interface Props {
@@ -60,11 +63,11 @@
   const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
   const beside = (a: Schemas['Alternative']) =>
     [
-      a.loadG > 0 || a.ironPct !== 0 ? percent(a.ironPct) : (hold[a.entry.hold] ?? ''),
-      ...(a.compared ? [] : [t.circuit.uncompared]),
-      ...(a.missing ? [t.circuit.missing] : []),
+      a.loadG > 0 || a.ironPct !== 0 ? percent(a.ironPct) : (nameOf.hold[a.entry.hold] ?? ''),
+      ...(a.compared ? [] : [t.uncompared]),
+      ...(a.missing ? [t.missing] : []),
     ].join(' · ')
-  const delta = (ms: number) => (ms === 0 ? '' : ` · ${ms > 0 ? '+' : '−'}${seconds(Math.abs(ms))}`)
+  const delta = (ms: number) => (ms === 0 ? '' : ` · ${ms > 0 ? '+' : '−'}${span(Math.abs(ms))}`)
 </script>
 
 {#snippet choice(a: Schemas['Alternative'], title: string, now: boolean)}
@@ -77,13 +80,9 @@
       {#if ((a.entry.variant !== cell?.entry.variant && a.lost.length + a.gained.length > 0) || a.check.length > 0) && !now}
         <small class="more"
           >{[
-            a.lost.length > 0 && a.entry.variant !== cell?.entry.variant
-              ? loads.instead.lost(a.lost.map(loads.changed).join(', '))
-              : '',
-            a.gained.length > 0 && a.entry.variant !== cell?.entry.variant
-              ? loads.instead.gained(a.gained.map(loads.changed).join(', '))
-              : '',
-            ...a.check.map(loads.checkShort),
+            a.lost.length > 0 && a.entry.variant !== cell?.entry.variant ? loads.instead.lost(a.lost) : '',
+            a.gained.length > 0 && a.entry.variant !== cell?.entry.variant ? loads.instead.gained(a.gained) : '',
+            ...a.check.map((c) => lookup(nameOf.checkShort, c)),
           ]
             .filter(Boolean)
             .join(' · ')}</small
@@ -95,39 +94,35 @@
 {/snippet}
 
 {#if plan && cell && doc}
-  <aside class="side" aria-label={`${pattern[plan.pattern]}, ${partyName(circuit.occurrence, party)}`}>
+  <aside class="side" aria-label={`${nameOf.pattern[plan.pattern]}, ${partyName(circuit.occurrence, party)}`}>
     <div class="head">
       <h2 class="grow">{studio.move(cell.entry.variant)}</h2>
-      <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.circuit.close}>{t.close}</Button>
+      <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.close}>{common.close}</Button>
     </div>
     <p class="muted">
-      {partyName(circuit.occurrence, party)} · {t.circuit.slot(index + 1, circuit.document.slots.length)} · {seconds(
-        cell.setMs,
-      )} · {cell.twoSides ? t.circuit.aSide(cell.perSide) : `× ${cell.perSide}`}
+      {partyName(circuit.occurrence, party)} · {t.slot(index + 1, circuit.document.slots.length)} · {span(cell.setMs)} · {cell.twoSides
+        ? common.aSide(cell.perSide)
+        : common.inAll(cell.perSide)}
     </p>
     {#if problem}<Problem {problem} />{/if}
     <h3 id="load">
-      {studio.loadText(cell.entry.load, cell.loadG, circuit.items)} <span class="muted">{hold[cell.entry.hold]}</span>
+      {studio.loadText(cell.entry.load, cell.loadG, circuit.items)}
+      <span class="muted">{nameOf.hold[cell.entry.hold]}</span>
     </h3>
-    <Why why={cell.loadWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyLoad} />
-    <Why why={cell.timeWhy} {names} label={studio.move(cell.entry.variant)} text={t.circuit.whyTime} />
-    {#if plan.restWhy}<Why
-        why={plan.restWhy}
-        {names}
-        label={studio.move(cell.entry.variant)}
-        text={t.circuit.whyRest}
-      />{/if}
+    <Why why={cell.loadWhy} {names} label={studio.move(cell.entry.variant)} text={t.whyLoad} />
+    <Why why={cell.timeWhy} {names} label={studio.move(cell.entry.variant)} text={t.whyTime} />
+    {#if plan.restWhy}<Why why={plan.restWhy} {names} label={studio.move(cell.entry.variant)} text={t.whyRest} />{/if}
     {#each plan.shorts as s (s.item)}<p class="ember">
-        {names.item(s.item)}: {t.circuit.tooMany(s.used, s.present)}
+        {names.item(s.item)}: {t.tooMany(s.used, s.present)}
       </p>{/each}
 
     {#each cell.faults as w, i (i)}<p class="ember">{whyText(w, names)}</p>{/each}
     {#each cell.asks as w, i (i)}<p>{whyText(w, names)}</p>{/each}
-    {#if cell.log}<p id="log-said"><b>{t.circuit.decided}:</b> {whyText(cell.log, names)}</p>{/if}
+    {#if cell.log}<p id="log-said"><b>{t.decided}:</b> {whyText(cell.log, names)}</p>{/if}
     {#if cell.beside}
       {@const b = cell.beside}
       <p id="beside">
-        <b>{t.circuit.besideIt}:</b>
+        <b>{t.besideIt}:</b>
         {studio.move(b.entry.variant)}, {studio.packing(b.entry.load, circuit.items)}
         <Why why={b.why} {names} label={studio.move(b.entry.variant)} />
       </p>
@@ -137,7 +132,7 @@
       {#if circuit.document.format === 'reps'}
         <NumberField
           id="entry-reps"
-          label={cell.twoSides ? t.circuit.repsSide : t.circuit.repsBoth}
+          label={cell.twoSides ? t.repsSide : t.repsBoth}
           min={1}
           max={100}
           value={cell.entry.reps}
@@ -147,21 +142,21 @@
       {/if}
       <TextInput
         id="entry-tempo"
-        labelText={t.circuit.tempo}
+        labelText={t.tempo}
         value={cell.entry.tempo}
         on:change={(e) => change({ tempo: String(e.detail).trim() })}
       />
       <Select
         id="entry-sides"
-        labelText={t.circuit.sides}
+        labelText={t.sides}
         selected={cell.entry.sides}
         on:update={(e) => change({ sides: e.detail as Entry['sides'] })}
       >
-        {#each Object.entries(sides) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        {#each Object.entries(nameOf.sides) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
       <NumberField
         id="slot-waves"
-        label={t.circuit.wavesLabel}
+        label={t.wavesLabel}
         min={1}
         max={4}
         value={doc.waves}
@@ -171,7 +166,7 @@
     </div>
     <Checkbox
       id="slot-new"
-      labelText={t.circuit.newMove}
+      labelText={t.newMove}
       checked={doc.new}
       on:check={(e) => {
         if (e.detail !== doc.new) editor.edit({ op: 'set-new', slotId: slot, flag: e.detail })
@@ -182,13 +177,13 @@
         size="small"
         kind="ghost"
         disabled={index === 0}
-        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index - 1 })}>{t.circuit.earlier}</Button
+        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index - 1 })}>{t.earlier}</Button
       >
       <Button
         size="small"
         kind="ghost"
         disabled={index === circuit.document.slots.length - 1}
-        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index + 1 })}>{t.circuit.later}</Button
+        on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index + 1 })}>{t.later}</Button
       >
       <Button
         size="small"
@@ -197,20 +192,20 @@
           const beside = circuit.document.slots[index + 1] ?? circuit.document.slots[index - 1]
           editor.edit({ op: 'remove-slot', slotId: slot })
           onclose(beside?.id)
-        }}>{t.circuit.remove}</Button
+        }}>{t.remove}</Button
       >
     </div>
 
     {#if options}
-      <h3>{t.circuit.load}</h3>
+      <h3>{t.load}</h3>
       <ul class="plain" id="loads">
         {#each options.loads as a, i (i)}{@render choice(
             a,
-            `${loadText(a)} ${a.loadG > 0 ? hold[a.entry.hold] : ''}`,
+            `${loadText(a)} ${a.loadG > 0 ? nameOf.hold[a.entry.hold] : ''}`,
             same(a.entry, cell.entry),
           )}{/each}
       </ul>
-      <h3>{t.circuit.instead}</h3>
+      <h3>{t.instead}</h3>
       <ul class="plain" id="moves">
         {#each options.moves as a (a.entry.variant)}{@render choice(
             a,
@@ -220,22 +215,22 @@
       </ul>
     {/if}
     {#if variant}
-      <h3>{t.circuit.watch}</h3>
-      <p><a href={`/moves/${variant.id}`}>{t.moves.card}</a></p>
+      <h3>{t.watch}</h3>
+      <p><a href={`/moves/${variant.id}`}>{movesTexts.card}</a></p>
       {#if doc?.new && variant.learn?.length}
-        <p class="ember">{t.moves.learn}: {variant.learn.map((id) => studio.move(id)).join(', ')}</p>
+        <p class="ember">{movesTexts.learn}: {variant.learn.map((id) => studio.move(id)).join(', ')}</p>
       {/if}
       {#if cell.setup.length > 0}
-        <p><b>{t.circuit.setupFor}:</b> {cell.setup.join(' ')}</p>
+        <p><b>{t.setupFor}:</b> {cell.setup.join(' ')}</p>
       {/if}
       <p>{variant.cue} {variant.fault.what}: {variant.fault.sign}. {variant.fault.mend}</p>
       {#if cell.cautions.length > 0}
-        <h3>{t.circuit.cautions}</h3>
+        <h3>{t.cautions}</h3>
         <ul id="cautions">
           {#each cell.cautions as x (x)}<li>{x}</li>{/each}
         </ul>
       {/if}
-      <h3>{t.circuit.stop}</h3>
+      <h3>{t.stop}</h3>
       <ul>
         {#each variant.stop as s (s)}<li>{s}</li>{/each}
       </ul>

@@ -1,18 +1,26 @@
 <script lang="ts">
-  import { Button, NumberInput, TextInput } from 'carbon-components-svelte'
-  import { api, ask, invalid, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { Button, TextInput } from 'carbon-components-svelte'
+  import {
+    api,
+    ask,
+    invalid,
+    type Entry,
+    type Place,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
   import Steps from '../../lib/draw/Steps.svelte'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import MovePick from '../../lib/parts/MovePick.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
-  import { mass, percent } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { loads } from '../../lib/text/gen/loads'
 
   let { place }: { place: Place } = $props()
   let move = $state('goblet-squat')
-  let hold = $state('goblet')
+  let hold = $state<Entry['hold']>('goblet')
   let body = $state('')
   let from = $state((() => (studio.unit === 'lb' ? '18 lb' : '8 kg'))())
   let to = $state((() => (studio.unit === 'lb' ? '26 lb' : '12 kg'))())
@@ -67,14 +75,14 @@
   <TextInput
     id="bridge-body"
     labelText={loads.body}
-    helperText={loads.bodyHint[studio.unit]}
+    helperText={loads.bodyHint(studio.unit, 70_000)}
     bind:value={body}
     {...wrong('body')}
   />
   <TextInput id="bridge-from" labelText={loads.bridge.from} bind:value={from} {...wrong('from')} />
   <TextInput id="bridge-to" labelText={loads.bridge.to} bind:value={to} {...wrong('to')} />
-  <NumberInput id="bridge-low" labelText={loads.bridge.low} min={1} max={100} bind:value={low} {...wrong('repsLow')} />
-  <NumberInput
+  <NumberBox id="bridge-low" labelText={loads.bridge.low} min={1} max={100} bind:value={low} {...wrong('repsLow')} />
+  <NumberBox
     id="bridge-high"
     labelText={loads.bridge.high}
     min={1}
@@ -82,7 +90,7 @@
     bind:value={high}
     {...wrong('repsHigh')}
   />
-  <NumberInput
+  <NumberBox
     id="bridge-last"
     labelText={loads.bridge.last}
     min={0}
@@ -90,7 +98,7 @@
     bind:value={last}
     {...wrong('lastReps')}
   />
-  <NumberInput
+  <NumberBox
     id="bridge-sets"
     labelText={loads.bridge.setsLabel}
     min={1}
@@ -98,7 +106,7 @@
     bind:value={sets}
     {...wrong('sets')}
   />
-  <NumberInput
+  <NumberBox
     id="bridge-over"
     labelText={loads.bridge.over}
     min={0}
@@ -106,7 +114,7 @@
     bind:value={over}
     {...wrong('sessionsOver')}
   />
-  <NumberInput
+  <NumberBox
     id="bridge-reserve"
     labelText={loads.instead.reserve}
     min={0}
@@ -121,15 +129,15 @@
   {#if bridge}
     <p>
       <b class:ember={!bridge.reached}>{verdict}</b>
-      {loads.bridge.rise(percent(bridge.ironPct), percent(bridge.resistancePct))}
+      {loads.bridge.rise(bridge.ironPct, bridge.resistancePct)}
       <Why why={bridge.why} names={studio.names(items)} label={verdict} />
     </p>
     {#if bridge.between}
       <p id="bridge-between">
-        {loads.bridge.get(mass(bridge.between.fromG, studio.unit), mass(bridge.between.toG, studio.unit))}
+        {loads.bridge.get(studio.unit, bridge.between.fromG, bridge.between.toG)}
       </p>
     {/if}
-    <p class="muted">{loads.bridge.atNext(bridge.atNext, mass(bridge.toG, studio.unit))}</p>
+    <p class="muted">{loads.bridge.atNext(studio.unit, bridge.atNext, bridge.toG)}</p>
     <Steps {bridge} {items} {move} />
     <p class="muted">{loads.instead.caution}</p>
   {/if}

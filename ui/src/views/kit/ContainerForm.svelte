@@ -1,9 +1,10 @@
 <script lang="ts">
   import { Checkbox } from 'carbon-components-svelte'
   import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
-  import { t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
   import Quantity from './Quantity.svelte'
   import ThingModal from './ThingModal.svelte'
   import Ticks from './Ticks.svelte'
@@ -42,18 +43,18 @@
 </script>
 
 <ThingModal
-  title={old ? t.kit.editWhat(old.name) : t.kit.addContainer}
+  title={old ? t.editWhat(old.name) : t.addContainer}
   {typed}
   bind:name
   onsave={save}
   onclose={() => onclose()}
 >
   <div class="row top">
-    <Quantity {typed} field="mass" label={t.kit.own} sort="mass" />
-    <Quantity {typed} field="max" label={t.kit.max} sort="mass" />
+    <Quantity {typed} field="mass" label={t.own} sort="mass" />
+    <Quantity {typed} field="max" label={t.max} sort="mass" />
     <Quantity {typed} field="volume" label={loads.item.volumeOf} sort="volume" />
   </div>
   <Checkbox id="item-closed" labelText={loads.item.closed} bind:checked={closed} />
   <Checkbox id="item-straps" labelText={loads.item.straps} bind:checked={straps} />
-  <Ticks id="item-wear" legend={loads.item.wear} names={loads.item.wears} set={wear} />
+  <Ticks id="item-wear" legend={loads.item.wear} names={nameOf.wear} set={wear} />
 </ThingModal>

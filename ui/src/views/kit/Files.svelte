@@ -6,8 +6,9 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { mass } from '../../lib/text/format'
-  import { t } from '../../lib/text/catalogue'
-  import { loads } from '../../lib/text/loads'
+  import { common } from '../../lib/text/gen/common'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
 
   let { onbrought }: { onbrought: () => void } = $props()
   let text = ''
@@ -24,7 +25,7 @@
     const read = await textOf(file)
     input.value = '' // so that the same file can be chosen again
     if (read === null) {
-      problem = { status: 400, detail: t.file.noText }
+      problem = { status: 400, detail: common.file.noText }
       return
     }
     text = read
@@ -58,7 +59,7 @@
     {#if brought}<p id="places-brought">{loads.files.brought}</p>{/if}
     {#if seen}
       {#if seen.faults.length > 0}
-        <p class="ember">{loads.files.wrong(seen.faults.length, seen.more)}</p>
+        <p class="ember">{loads.files.wrong(seen.faults.length + seen.more, seen.more, seen.faults.length)}</p>
         <table class="sheet stack" aria-label={loads.files.what}>
           <thead>
             <tr
@@ -96,10 +97,10 @@
               <tr
                 ><td data-label={loads.files.line}>{r.line}</td><td data-label={loads.files.place}>{r.place}</td><td
                   data-label={loads.files.thing}
-                  >{r.count} × {r.name}{r.massG > 0 ? `, ${mass(r.massG, studio.unit)}` : ''} ({loads.files.item[
+                  >{r.count} × {r.name}{r.massG > 0 ? `, ${mass(r.massG, studio.unit)}` : ''} ({nameOf.rowKind[
                     r.item
                   ]})</td
-                ><td>{loads.files.does[r.does]}</td></tr
+                ><td>{nameOf.rowDoes[r.does]}</td></tr
               >
             {/each}
           </tbody>

@@ -5,8 +5,7 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
-  import { length } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { loads } from '../../lib/text/gen/loads'
 
   let { place }: { place: Place } = $props()
   const somebody = (n: number) => ({
@@ -19,8 +18,7 @@
   let problem = $state<ProblemType>()
   const items = $derived(itemsOf(place))
   const name = (id: string) => items.find((i) => i.id === id)?.name ?? id
-  const range = (r: { from: number; to: number }) =>
-    loads.fit.range(length(r.from, studio.unit), length(r.to, studio.unit))
+  const range = (r: { from: number; to: number }) => loads.fit.range(studio.unit, r.from, r.to)
 
   async function fit(): Promise<void> {
     const a = await ask(
@@ -93,13 +91,14 @@
             <td data-label={loads.fit.here}
               >{#each p.benches as b (b.item)}<span class:ember={b.verdict !== 'fits'}
                   >{loads.fit.verdict(
+                    studio.unit,
                     name(b.item),
-                    loads.fit.verdicts[b.verdict] ?? '',
-                    b.raiseMm > 0 ? length(b.raiseMm, studio.unit) : '',
+                    b.verdict,
+                    b.raiseMm > 0 ? b.raiseMm : undefined,
                   )}</span
                 ><br />{/each}</td
             >
-            <td data-label={loads.fit.heel}>{loads.fit.degrees(length(p.heelMm, studio.unit), p.heelDeg)}</td>
+            <td data-label={loads.fit.heel}>{loads.fit.degrees(studio.unit, p.heelMm, p.heelDeg)}</td>
           </tr>
         {/each}
       </tbody>
@@ -107,7 +106,7 @@
     <h2>{loads.fit.order}</h2>
     <ol id="fit-order">
       {#each fitted.order as o (o.heightMm)}<li>
-          {loads.fit.setting(length(o.heightMm, studio.unit), o.people)}
+          {loads.fit.setting(studio.unit, o.heightMm, o.people)}
         </li>{/each}
     </ol>
     <p>{loads.fit.changes(fitted.changes)}</p>

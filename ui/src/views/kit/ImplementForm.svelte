@@ -1,9 +1,10 @@
 <script lang="ts">
   import { Checkbox, Select, SelectItem } from 'carbon-components-svelte'
   import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
-  import { kind as kindName, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
   import Quantity from './Quantity.svelte'
   import ThingModal from './ThingModal.svelte'
   import { Typed } from './typed.svelte'
@@ -54,7 +55,7 @@
 </script>
 
 <ThingModal
-  title={old ? t.kit.editWhat(old.name) : t.kit.addImplement}
+  title={old ? t.editWhat(old.name) : t.addImplement}
   {typed}
   bind:name
   bind:count
@@ -62,15 +63,15 @@
   onclose={() => onclose()}
 >
   {#snippet sort()}
-    <Select id="item-kind" labelText={t.kit.kind} bind:selected={kind}>
-      {#each Object.entries(kindName) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    <Select id="item-kind" labelText={t.kind} bind:selected={kind}>
+      {#each Object.entries(nameOf.implementKind) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
   {/snippet}
   {#if heavy || stands}
     <div class="row top">
-      {#if heavy}<Quantity {typed} field="mass" label={t.kit.mass} sort="mass" />{/if}
+      {#if heavy}<Quantity {typed} field="mass" label={t.mass} sort="mass" />{/if}
       {#if stands}
-        <Quantity {typed} field="height" label={t.kit.height} sort="length" />
+        <Quantity {typed} field="height" label={t.height} sort="length" />
         <Quantity {typed} field="rated" label={loads.item.rated} sort="mass" />
       {/if}
     </div>
@@ -79,13 +80,13 @@
     <div class="row top">
       <Select id="item-legs" labelText={loads.item.legs} bind:selected={legs}>
         <SelectItem value="" text={loads.item.unknownLegs} />
-        {#each Object.entries(loads.item.leg) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        {#each Object.entries(nameOf.legs) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
       <Quantity {typed} field="tableMass" label={loads.item.tableMass} sort="mass" />
       <Quantity {typed} field="centreIn" label={loads.item.centreIn} sort="length" />
       <Quantity {typed} field="edgeOut" label={loads.item.edgeOut} sort="length" />
     </div>
-    <Checkbox id="item-checked" labelText={t.kit.checked} bind:checked />
+    <Checkbox id="item-checked" labelText={t.checked} bind:checked />
   {/if}
   {#if kind === 'band'}
     <p class="muted">{loads.item.pulls}</p>

@@ -6,8 +6,8 @@
   import Tabs from '../../lib/parts/Tabs.svelte'
   import { rememberPlace, startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
-  import { t } from '../../lib/text/catalogue'
-  import { loads } from '../../lib/text/loads'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
   import Bridge from './Bridge.svelte'
   import Files from './Files.svelte'
   import Fit from './Fit.svelte'
@@ -23,7 +23,7 @@
   let read = $state(false)
   let placeForm = $state(false)
   const place = $derived(places.find((p) => p.id === chosen) ?? places[0])
-  const tabs = Object.keys(loads.tabs)
+  const tabs = Object.keys(loads.tabs) as (keyof typeof loads.tabs)[]
   const goTo = (x: string) => void navigate('/kit/:tab', { params: { tab: x }, search: { place: String(chosen) } })
   const tab = $derived(tabs.find((x) => x === route.params.tab) ?? 'things')
 
@@ -53,24 +53,24 @@
 
 <main class="page" id="work">
   <div class="head">
-    <div class="grow"><h1>{t.kit.title}</h1></div>
+    <div class="grow"><h1>{t.title}</h1></div>
     {#if place}
       <div>
-        <Select id="place" labelText={t.kit.place} hideLabel bind:selected={chosen}>
+        <Select id="place" labelText={t.place} hideLabel bind:selected={chosen}>
           {#each places as p (p.id)}<SelectItem
               value={p.id}
-              text={`${p.name} (${p.kind === 'hall' ? t.kit.hall : t.kit.flat})`}
+              text={`${p.name} (${p.kind === 'hall' ? t.hall : t.flat})`}
             />{/each}
         </Select>
       </div>
     {/if}
-    <Button size="small" kind="tertiary" on:click={() => (placeForm = true)}>{t.kit.addPlace}</Button>
+    <Button size="small" kind="tertiary" on:click={() => (placeForm = true)}>{t.addPlace}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
   {#if place}
     <Tabs
       label={loads.tabsLabel}
-      tabs={tabs.map((x) => ({ id: x, text: loads.tabs[x] ?? x }))}
+      tabs={tabs.map((x) => ({ id: x, text: loads.tabs[x] }))}
       selected={tab}
       panel="tab"
       onselect={goTo}
@@ -95,7 +95,7 @@
       {/key}
     </div>
   {:else if read}
-    <p>{studio.unit === 'lb' ? t.kit.emptyPound : t.kit.empty}</p>
+    <p>{studio.unit === 'lb' ? t.emptyPound : t.empty}</p>
   {/if}
 </main>
 

@@ -7,7 +7,8 @@
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
   import { mass, percent } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
 
   let { place }: { place: Place } = $props()
   let holding: string | number = $state('goblet')
@@ -38,23 +39,22 @@
   const wrong = $derived(fieldProblem(problem, 'body'))
 
   function up(r: Schemas['Rise'], to: number): string {
-    const m = mass(to, studio.unit)
     return r.ironAlone
-      ? loads.rule.upIron(m, percent(r.ironPct))
-      : loads.rule.up(m, percent(r.ironPct), percent(r.resistancePct))
+      ? loads.rule.upIron(studio.unit, to, r.ironPct)
+      : loads.rule.up(studio.unit, to, r.ironPct, r.resistancePct)
   }
 </script>
 
 <section>
   <div class="row narrow wide top">
     <Select id="rule-holding" labelText={loads.rule.holding} bind:selected={holding}>
-      {#each Object.entries(loads.rule.holdings) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+      {#each Object.entries(nameOf.holding) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
     <MovePick id="rule" bind:move />
     <TextInput
       id="rule-body"
       labelText={loads.body}
-      helperText={loads.bodyHint[studio.unit]}
+      helperText={loads.bodyHint(studio.unit, 70_000)}
       bind:value={typed}
       on:change={() => (body = typed)}
       invalid={wrong !== ''}
@@ -63,7 +63,7 @@
   </div>
   {#if problem && !wrong}<Problem {problem} />{/if}
   {#if rule}
-    <p class="muted">{loads.rule.lead(place.name, studio.move(move), mass(rule.bodyG, studio.unit))}</p>
+    <p class="muted">{loads.rule.lead(studio.unit, place.name, studio.move(move), rule.bodyG)}</p>
     {#if mark}
       <div class="card" role="status" id="rule-here">
         <b>{mass(mark.totalG, studio.unit)}</b> · {studio.packing(mark.load, items)}<br />
@@ -77,7 +77,7 @@
         <svg width="12" height="22" aria-hidden="true"><rect class="block" width="10" height="22" /></svg>
         {loads.rule.implement}
         <svg width="12" height="14" aria-hidden="true"><path class="made" d="M0 1h10l-5 13z" /></svg>
-        {loads.rule.made} ({loads.rule.limit(mass(rule.maxBagG, studio.unit))})
+        {loads.rule.made} ({loads.rule.limit(studio.unit, rule.maxBagG)})
         <svg width="28" height="14" aria-hidden="true"
           ><rect class="gap" width="28" height="14" /><path class="gap" d="M2 14L14 0M12 14L24 0" /></svg
         >

@@ -6,7 +6,7 @@
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
   import { mass } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { loads } from '../../lib/text/gen/loads'
 
   let { place }: { place: Place } = $props()
   let target = $state((() => (studio.unit === 'lb' ? '20 lb' : '9 kg'))())
@@ -32,11 +32,10 @@
   }
   function off(l: Schemas['MadeLoad']): string {
     if (l.errorG === 0) return loads.make.exact
-    const m = mass(Math.abs(l.errorG), studio.unit)
-    return l.errorG > 0 ? loads.make.over(m) : loads.make.under(m)
+    return (l.errorG > 0 ? loads.make.over : loads.make.under)(studio.unit, Math.abs(l.errorG))
   }
   const proof = (m: Schemas['MakeAnswer']) =>
-    m.exact ? loads.make.proved : m.withinG > 0 ? loads.make.nearer(mass(m.withinG, studio.unit)) : loads.make.unproved
+    m.exact ? loads.make.proved : m.withinG > 0 ? loads.make.nearer(studio.unit, m.withinG) : loads.make.unproved
   const wrong = (field: string) => invalid(problem, field)
 </script>
 
@@ -45,7 +44,7 @@
     <div class="made">
       <p>
         {#if all.length > 1}<span class="muted">{i === 0 ? loads.make.heavier : loads.make.lighter}</span>{/if}
-        <b>{loads.make.total(mass(l.totalG, studio.unit), off(l))}</b>
+        <b>{loads.make.total(studio.unit, l.totalG, off(l))}</b>
       </p>
       {#if l.load.container}<p>{items.find((x) => x.id === l.load.container)?.name}:</p>{/if}
       <ul>
@@ -89,15 +88,15 @@
         {@render list(made.loads)}
         <p class="muted">{proof(made)}</p>
       {:else}
-        <p class="ember">{loads.make.cannot(mass(made.targetG, studio.unit))}</p>
+        <p class="ember">{loads.make.cannot(studio.unit, made.targetG)}</p>
         <h3>{loads.make.below}</h3>
         {#if made.below.length > 0}{@render list(made.below)}{:else}<p>{loads.make.nothing}</p>{/if}
         <h3>{loads.make.above}</h3>
         {#if made.above.length > 0}{@render list(made.above)}{:else}<p>{loads.make.nothing}</p>{/if}
         {#if !made.exact}<p class="muted">{proof(made)}</p>{/if}
       {/if}
-      {#if made.maxG > 0}<p>{loads.make.limit(mass(made.maxG, studio.unit))}</p>{/if}
-      {#if made.goes.length > 0}<p>{loads.make.goes(made.goes.map((g) => loads.item.wears[g] ?? g))}</p>{/if}
+      {#if made.maxG > 0}<p>{loads.make.limit(studio.unit, made.maxG)}</p>{/if}
+      {#if made.goes.length > 0}<p>{loads.make.goes(made.goes)}</p>{/if}
       <Checks id="made-check" what={made.check} />
     </div>
   {/if}

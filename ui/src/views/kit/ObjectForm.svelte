@@ -3,10 +3,10 @@
   import { untrack } from 'svelte'
   import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
-  import { t, use as useName } from '../../lib/text/catalogue'
-  import { asTyped, mass as massText } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
-  import { household as nameOf } from '../../lib/text/names'
+  import { asTyped } from '../../lib/text/format'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
   import Quantity from './Quantity.svelte'
   import ThingModal from './ThingModal.svelte'
   import Ticks from './Ticks.svelte'
@@ -89,7 +89,7 @@
 </script>
 
 <ThingModal
-  title={old ? t.kit.editWhat(old.name) : t.kit.addObject}
+  title={old ? t.editWhat(old.name) : t.addObject}
   {typed}
   bind:name
   bind:count
@@ -97,13 +97,13 @@
   onclose={() => onclose()}
 >
   {#snippet sort()}
-    <Select id="item-use" labelText={t.kit.use} bind:selected={use}>
-      {#each Object.entries(useName) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    <Select id="item-use" labelText={t.use} bind:selected={use}>
+      {#each Object.entries(nameOf.use) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
   {/snippet}
   <div class="row top">
     <Select id="item-how" labelText={loads.item.how} bind:selected={how}>
-      {#each Object.entries(loads.how) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+      {#each Object.entries(nameOf.massKnownBy) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
     {#if choices}
       <Select
@@ -112,19 +112,22 @@
         helperText={choices.find((c) => c.id === what)?.source}
         bind:selected={what}
       >
-        {#each choices as c (c.id)}<SelectItem value={c.id} text={nameOf[c.id] ?? c.name} />{/each}
+        {#each choices as c (c.id)}<SelectItem value={c.id} text={nameOf.household[c.id] ?? c.name} />{/each}
       </Select>
     {/if}
     {#if how === 'volume'}
       <Select id="item-in" labelText={loads.item.vessel} bind:selected={inside}>
-        {#each table?.vessels ?? [] as v (v.id)}<SelectItem value={v.id} text={nameOf[v.id] ?? v.name} />{/each}
+        {#each table?.vessels ?? [] as v (v.id)}<SelectItem
+            value={v.id}
+            text={nameOf.household[v.id] ?? v.name}
+          />{/each}
       </Select>
     {/if}
   </div>
   {#if how !== 'kind'}
     <div class="row top">
       {#if hasMass}
-        <Quantity {typed} field="mass" label={how === 'net' ? loads.item.net : t.kit.gross} sort="mass" {onread} />
+        <Quantity {typed} field="mass" label={how === 'net' ? loads.item.net : t.gross} sort="mass" {onread} />
       {/if}
       <Quantity
         {typed}
@@ -136,11 +139,7 @@
     </div>
   {/if}
   {#if about}<p id="item-about">
-      {loads.item.about(
-        massText(about.massG, studio.unit),
-        massText(about.lowG, studio.unit),
-        massText(about.highG, studio.unit),
-      )}
+      {loads.item.about(studio.unit, about.massG, about.lowG, about.highG)}
     </p>{/if}
   {#if how === 'weighed'}
     <Weigh
@@ -154,5 +153,5 @@
   {#if refill}
     <div class="row top"><Quantity {typed} field="empty" label={loads.item.empty} sort="mass" {onread} /></div>
   {/if}
-  <Ticks id="item-trait" legend={loads.item.traits} names={loads.item.trait} set={traits} />
+  <Ticks id="item-trait" legend={loads.item.traits} names={nameOf.trait} set={traits} />
 </ThingModal>

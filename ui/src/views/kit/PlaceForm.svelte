@@ -3,7 +3,7 @@
   import { api, ask, fieldProblem, newId, type Place, type Problem as ProblemType } from '../../lib/api/client'
   import FormModal from '../../lib/parts/FormModal.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { t } from '../../lib/text/catalogue'
+  import { kit as t } from '../../lib/text/gen/kit'
 
   let { onclose }: { onclose: (next?: Place) => void } = $props()
   const id = newId()
@@ -25,7 +25,7 @@
 </script>
 
 <FormModal
-  title={t.kit.addPlace}
+  title={t.addPlace}
   focus="#place-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}
@@ -35,16 +35,16 @@
   <div class="row">
     <TextInput
       id="place-name"
-      labelText={t.kit.name}
+      labelText={t.name}
       bind:value={name}
       invalid={fieldProblem(problem, 'name') !== ''}
       invalidText={fieldProblem(problem, 'name')}
     />
-    <Select id="place-kind" labelText={t.kit.placeKind} bind:selected={kind}>
-      <SelectItem value="hall" text={t.kit.hall} />
-      <SelectItem value="flat" text={t.kit.flat} />
+    <Select id="place-kind" labelText={t.placeKind} bind:selected={kind}>
+      <SelectItem value="hall" text={t.hall} />
+      <SelectItem value="flat" text={t.flat} />
     </Select>
-    <Select id="place-unit" labelText={t.kit.placeUnit} bind:selected={unit}>
+    <Select id="place-unit" labelText={t.placeUnit} bind:selected={unit}>
       <SelectItem value="kg" text="kg" />
       <SelectItem value="lb" text="lb" />
     </Select>

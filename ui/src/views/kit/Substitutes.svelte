@@ -1,30 +1,33 @@
 <script lang="ts">
-  import { Button, Checkbox, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
     invalid,
     lanes,
+    type Entry,
     type Lane,
     type Place,
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import MovePick from '../../lib/parts/MovePick.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
-  import { mass, percent } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
-  import { hold as holdName } from '../../lib/text/names'
+  import { mass } from '../../lib/text/format'
+  import { circuit as circuitTexts } from '../../lib/text/gen/circuit'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
+  import { lookup, nameOf } from '../../lib/text/names'
 
   let { place }: { place: Place } = $props()
   let missing: string | number = $state('')
   const weights = $derived(place.implements.filter((i) => i.mass))
   let move = $state('goblet-squat')
-  let hold = $state('goblet')
+  let hold = $state<Entry['hold']>('goblet')
   let load = $state('')
   let lane: string | number = $state('middle')
   let body = $state('')
@@ -56,7 +59,7 @@
   }
   const wrong = (field: string) => invalid(problem, field)
   const how = (o: Schemas['SubstituteOption']) =>
-    [loads.instead.ways[o.way], ...o.repairs.map((r) => loads.instead.repairs[r])].join('; ')
+    [nameOf.way[o.way], ...o.repairs.map((r) => nameOf.repair[r])].join('; ')
 </script>
 
 <form
@@ -87,17 +90,17 @@
     {...wrong('load')}
   />
   <Select id="instead-lane" labelText={loads.instead.lane} bind:selected={lane}>
-    {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+    {#each lanes as l (l)}<SelectItem value={l} text={nameOf.lane[l]} />{/each}
   </Select>
   <TextInput
     id="instead-body"
     labelText={loads.body}
-    helperText={loads.bodyHint[studio.unit]}
+    helperText={loads.bodyHint(studio.unit, 70_000)}
     bind:value={body}
     {...wrong('body')}
   />
-  <NumberInput id="instead-reps" labelText={loads.instead.reps} min={1} max={30} bind:value={reps} {...wrong('reps')} />
-  <NumberInput
+  <NumberBox id="instead-reps" labelText={loads.instead.reps} min={1} max={30} bind:value={reps} {...wrong('reps')} />
+  <NumberBox
     id="instead-reserve"
     labelText={loads.instead.reserve}
     min={0}
@@ -111,7 +114,7 @@
 {#if problem && !problem.errors}<Problem {problem} />{/if}
 <div role="status" id="instead-found">
   {#if found}
-    <p>{loads.instead.wanted(mass(found.loadG, studio.unit), mass(found.wantedG, studio.unit))}</p>
+    <p>{loads.instead.wanted(studio.unit, found.loadG, found.wantedG)}</p>
     {#each found.limits as l (l.what)}<p class="ember">{l.say}</p>{/each}
     {#if found.options.length === 0}<p>{loads.instead.none}</p>{/if}
   {/if}
@@ -129,28 +132,27 @@
       {#each found.options as o (o.move + o.way)}
         <tr>
           <th scope="row" class="full"
-            >{studio.move(o.move)}{o.hold === 'none' ? '' : `, ${holdName[o.hold]}`}<br /><span class="plain"
+            >{studio.move(o.move)}{o.hold === 'none' ? '' : `, ${nameOf.hold[o.hold]}`}<br /><span class="plain"
               >{o.loadG > 0 ? `${mass(o.loadG, studio.unit)}: ` : ''}{studio.packing(o.load, items)}</span
             ></th
           >
           <td data-label={loads.instead.how}>{how(o)}<br /><b>{loads.instead.set(o.reps, o.tempo)}</b></td>
           <td data-label={loads.instead.reached} class="figures"
-            >{#if o.compared}{loads.instead.inResistance(percent(o.resistancePct))}<br />{loads.instead.inIron(
-                percent(o.ironPct),
-              )}<br /><span class="muted">{loads.instead.left(percent(o.leftPct))}</span>{:else}{t.circuit
-                .uncompared}{/if}
+            >{#if o.compared}{loads.instead.inResistance(o.resistancePct)}<br />{loads.instead.inIron(o.ironPct)}<br
+              /><span class="muted">{loads.instead.left(o.leftPct)}</span>{:else}{circuitTexts.uncompared}{/if}
             <Why why={o.why} {names} label={studio.move(o.move)} /></td
           >
           <td data-label={loads.instead.changes}
-            >{#if o.lost.length > 0}{loads.instead.lost(o.lost.map(loads.changed).join(', '))}<br
-              />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained.map(loads.changed).join(', '))}{/if}</td
+            >{#if o.lost.length > 0}{loads.instead.lost(o.lost)}<br
+              />{/if}{#if o.gained.length > 0}{loads.instead.gained(o.gained)}{/if}</td
           >
-          <td data-label={loads.instead.before}>{o.check.map((c) => loads.checkShort(c)).join('; ') || '–'}</td>
+          <td data-label={loads.instead.before}>{o.check.map((c) => lookup(nameOf.checkShort, c)).join('; ') || '–'}</td
+          >
         </tr>
       {/each}
     </tbody>
   </table>
-  <p class="muted">{loads.instead.caution} {t.kit.caution}</p>
+  <p class="muted">{loads.instead.caution} {t.caution}</p>
 {/if}
 
 <style>

@@ -1,9 +1,10 @@
 <script lang="ts">
   // The frame of the forms of things: name and count, and what each sort has besides.
-  import { NumberInput, TextInput } from 'carbon-components-svelte'
+  import { TextInput } from 'carbon-components-svelte'
   import type { Snippet } from 'svelte'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import FormModal from '../../lib/parts/FormModal.svelte'
-  import { t } from '../../lib/text/catalogue'
+  import { kit as t } from '../../lib/text/gen/kit'
   import type { Typed } from './typed.svelte'
 
   interface Props {
@@ -30,17 +31,10 @@
   {onclose}
 >
   <div class="row top">
-    <TextInput id="item-name" labelText={t.kit.name} bind:value={name} {...typed.wrong('name')} />
+    <TextInput id="item-name" labelText={t.name} bind:value={name} {...typed.wrong('name')} />
     {@render sort?.()}
     {#if count !== undefined}
-      <NumberInput
-        id="item-count"
-        labelText={t.kit.count}
-        min={1}
-        max={500}
-        bind:value={count}
-        {...typed.wrong('count')}
-      />
+      <NumberBox id="item-count" labelText={t.count} min={1} max={500} bind:value={count} {...typed.wrong('count')} />
     {/if}
   </div>
   {@render children()}

@@ -4,9 +4,10 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { kind, t, use } from '../../lib/text/catalogue'
-  import { length, mass, typedLength, typedMass, volume } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { typedLength, typedMass, volume } from '../../lib/text/format'
+  import { kit as t } from '../../lib/text/gen/kit'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
   import ContainerForm from './ContainerForm.svelte'
   import ImplementForm from './ImplementForm.svelte'
   import ObjectForm from './ObjectForm.svelte'
@@ -35,30 +36,28 @@
     document.getElementById(`add-${what}`)?.focus()
   }
   const empty = $derived(
-    studio.unit === 'lb'
-      ? { hall: t.kit.emptyPound, flat: t.kit.emptyFlatPound }
-      : { hall: t.kit.empty, flat: t.kit.emptyFlat },
+    studio.unit === 'lb' ? { hall: t.emptyPound, flat: t.emptyFlatPound } : { hall: t.empty, flat: t.emptyFlat },
   )
   /** What is known of a bench, box, table or band, in a line. */
   function known(i: Place['implements'][number]): string {
     const d = i.details
     if (i.kind === 'band') {
-      const pulls = i.pulls.map((p) => loads.item.pullAt(mass(p.pullG, studio.unit), length(p.stretchMm, studio.unit)))
+      const pulls = i.pulls.map((p) => loads.item.pullAt(studio.unit, p.pullG, p.stretchMm))
       return pulls.join(', ') || loads.item.unmeasured
     }
     if (i.kind === 'table')
       return [
-        d.legs ? loads.item.leg[d.legs] : '',
-        i.checked ? t.kit.checked : t.kit.unchecked,
-        i.tips ? loads.item.tips(i.tips.factor, i.tips.allowed) : '',
+        d.legs ? nameOf.legs[d.legs] : '',
+        i.checked ? t.checked : t.unchecked,
+        i.tips ? (i.tips.allowed ? loads.item.tips : loads.item.tipsTooSoon)(i.tips.factor) : '',
       ]
         .filter(Boolean)
         .join('; ')
-    return i.ratedG > 0 ? loads.item.carries(mass(i.ratedG, studio.unit)) : ''
+    return i.ratedG > 0 ? loads.item.carries(studio.unit, i.ratedG) : ''
   }
   /** What is known of an object or a container, in a line. */
   function about(d: Place['objects'][number]['details']): string {
-    return (d.traits ?? []).map((x) => loads.item.trait[x]).join(', ')
+    return (d.traits ?? []).map((x) => nameOf.trait[x]).join(', ')
   }
   function closes(c: Place['containers'][number]): string {
     const d = c.details
@@ -70,9 +69,9 @@
 {#snippet actions(what: Edited['what'], id: string, name: string, edit: () => void)}
   <td class="full">
     <div class="buttons">
-      <Button size="small" kind="ghost" on:click={edit} aria-label={t.kit.editWhat(name)}>{t.kit.edit}</Button>
-      <Button size="small" kind="ghost" on:click={() => void retire(what, id)} aria-label={t.kit.retireWhat(name)}
-        >{t.kit.retire}</Button
+      <Button size="small" kind="ghost" on:click={edit} aria-label={t.editWhat(name)}>{t.edit}</Button>
+      <Button size="small" kind="ghost" on:click={() => void retire(what, id)} aria-label={t.retireWhat(name)}
+        >{t.retire}</Button
       >
     </div>
   </td>
@@ -81,29 +80,28 @@
 {#if problem}<Problem {problem} />{/if}
 <section>
   <div class="head">
-    <h2 class="grow">{t.kit.implements}</h2>
-    <Button id="add-implement" size="small" on:click={() => (item = { what: 'implement' })}>{t.kit.addImplement}</Button
-    >
+    <h2 class="grow">{t.implements}</h2>
+    <Button id="add-implement" size="small" on:click={() => (item = { what: 'implement' })}>{t.addImplement}</Button>
   </div>
   {#if place.implements.length > 0}
-    <table class="sheet stack" aria-label={t.kit.implements}>
+    <table class="sheet stack" aria-label={t.implements}>
       <thead>
         <tr
-          ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.kind}</th><th scope="col">{t.kit.mass}</th><th
-            scope="col">{t.kit.height}</th
-          ><th scope="col" class="num">{t.kit.count}</th><td></td></tr
+          ><th scope="col">{t.name}</th><th scope="col">{t.kind}</th><th scope="col">{t.mass}</th><th scope="col"
+            >{t.height}</th
+          ><th scope="col" class="num">{t.count}</th><td></td></tr
         >
       </thead>
       <tbody>
         {#each place.implements as i (i.id)}
           <tr>
             <th scope="row" class="full">{i.name}</th>
-            <td data-label={t.kit.kind}
-              >{kind[i.kind]}{#if known(i)}<br /><small class="muted">{known(i)}</small>{/if}</td
+            <td data-label={t.kind}
+              >{nameOf.implementKind[i.kind]}{#if known(i)}<br /><small class="muted">{known(i)}</small>{/if}</td
             >
-            <td data-label={t.kit.mass}>{i.mass ? typedMass(i.mass, studio.unit) : '–'}</td>
-            <td data-label={t.kit.height}>{i.height ? typedLength(i.height, studio.unit) : '–'}</td>
-            <td data-label={t.kit.count} class="num">{i.count}{i.kind === 'dumbbell-pair' ? ` ${t.kit.pairs}` : ''}</td>
+            <td data-label={t.mass}>{i.mass ? typedMass(i.mass, studio.unit) : '–'}</td>
+            <td data-label={t.height}>{i.height ? typedLength(i.height, studio.unit) : '–'}</td>
+            <td data-label={t.count} class="num">{i.kind === 'dumbbell-pair' ? t.pairs(i.count) : i.count}</td>
             {@render actions('implement', i.id, studio.itemName(i), () => (item = { what: 'implement', implement: i }))}
           </tr>
         {/each}
@@ -115,21 +113,21 @@
 </section>
 <section>
   <div class="head">
-    <h2 class="grow">{t.kit.objects}</h2>
+    <h2 class="grow">{t.objects}</h2>
     <Button id="add-object" size="small" kind="tertiary" on:click={() => (item = { what: 'object' })}
-      >{t.kit.addObject}</Button
+      >{t.addObject}</Button
     >
     <Button id="add-container" size="small" kind="tertiary" on:click={() => (item = { what: 'container' })}
-      >{t.kit.addContainer}</Button
+      >{t.addContainer}</Button
     >
   </div>
   {#if place.objects.length > 0}
-    <table class="sheet stack" aria-label={t.kit.objects}>
+    <table class="sheet stack" aria-label={t.objects}>
       <thead>
         <tr
-          ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.use}</th><th scope="col">{t.kit.gross}</th><th
+          ><th scope="col">{t.name}</th><th scope="col">{t.use}</th><th scope="col">{t.gross}</th><th
             scope="col"
-            class="num">{t.kit.count}</th
+            class="num">{t.count}</th
           ><td></td></tr
         >
       </thead>
@@ -139,21 +137,17 @@
             <th scope="row" class="full"
               >{o.name}{#if about(o.details)}<br /><small class="muted">{about(o.details)}</small>{/if}</th
             >
-            <td data-label={t.kit.use}>{use[o.use]}</td>
-            <td data-label={t.kit.gross}
+            <td data-label={t.use}>{nameOf.use[o.use]}</td>
+            <td data-label={t.gross}
               >{typedMass(o.mass, studio.unit)}
               {#if o.why}<Why
                   why={o.why}
                   {names}
                   label={o.name}
-                  text={loads.item.about(
-                    mass(o.massG, studio.unit),
-                    mass(o.lowG, studio.unit),
-                    mass(o.highG, studio.unit),
-                  )}
+                  text={loads.item.about(studio.unit, o.massG, o.lowG, o.highG)}
                 />{/if}</td
             >
-            <td data-label={t.kit.count} class="num">{o.count}</td>
+            <td data-label={t.count} class="num">{o.count}</td>
             {@render actions('object', o.id, o.name, () => (item = { what: 'object', object: o }))}
           </tr>
         {/each}
@@ -161,13 +155,10 @@
     </table>
   {/if}
   {#if place.containers.length > 0}
-    <h3>{t.kit.containers}</h3>
-    <table class="sheet stack" aria-label={t.kit.containers}>
+    <h3>{t.containers}</h3>
+    <table class="sheet stack" aria-label={t.containers}>
       <thead>
-        <tr
-          ><th scope="col">{t.kit.name}</th><th scope="col">{t.kit.own}</th><th scope="col">{t.kit.max}</th><td
-          ></td></tr
-        >
+        <tr><th scope="col">{t.name}</th><th scope="col">{t.own}</th><th scope="col">{t.max}</th><td></td></tr>
       </thead>
       <tbody>
         {#each place.containers as c (c.id)}
@@ -175,8 +166,8 @@
             <th scope="row" class="full"
               >{c.name}{#if closes(c)}<br /><small class="muted">{closes(c)}</small>{/if}</th
             >
-            <td data-label={t.kit.own}>{typedMass(c.mass, studio.unit)}</td>
-            <td data-label={t.kit.max}>{typedMass(c.max, studio.unit)}</td>
+            <td data-label={t.own}>{typedMass(c.mass, studio.unit)}</td>
+            <td data-label={t.max}>{typedMass(c.max, studio.unit)}</td>
             {@render actions('container', c.id, c.name, () => (item = { what: 'container', container: c }))}
           </tr>
         {/each}
@@ -186,7 +177,7 @@
   {#if place.objects.length + place.containers.length === 0 && place.kind === 'flat'}<p class="muted">
       {empty.flat}
     </p>{/if}
-  <p class="muted">{t.kit.caution}</p>
+  <p class="muted">{t.caution}</p>
 </section>
 
 {#if item}

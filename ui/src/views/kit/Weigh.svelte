@@ -6,7 +6,8 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { weight } from '../../lib/text/format'
-  import { loads } from '../../lib/text/loads'
+  import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
 
   let { ontake }: { ontake: (text: string) => void } = $props()
   let scale = $state.raw<Schemas['ScaleReading']>()
@@ -50,7 +51,7 @@
 </script>
 
 <fieldset>
-  <legend class="small">{loads.scale.title}{scale ? `: ${loads.scale.name(scale.name)}` : ''}</legend>
+  <legend class="small">{loads.scale.title}{scale ? `: ${scale.name}` : ''}</legend>
   <p class="shown">
     <output id="scale-shown">{shown}</output>
     {#if scale?.state === 'ok'}<span id="scale-steady" class:ember={!scale.stable}
@@ -66,7 +67,7 @@
     <div class="row">
       <TextInput id="scale-hang" labelText={loads.scale.standIn} bind:value={hang} />
       <Select id="scale-fault" labelText={loads.scale.fault} bind:selected={fault}>
-        {#each Object.entries(loads.scale.faults) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        {#each Object.entries(nameOf.scaleFault) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
       <Button size="field" kind="tertiary" id="scale-put" on:click={() => void put()}>{loads.scale.hang}</Button>
     </div>

@@ -2,9 +2,9 @@
 // wrong with it. The one parser is the server's: it is asked when a field is left.
 import { api, ask, fieldProblem, type Place, type Problem } from '../../lib/api/client'
 import { studio } from '../../lib/state/studio.svelte'
-import { t } from '../../lib/text/catalogue'
 import { length, mass, volume } from '../../lib/text/format'
-import { loads } from '../../lib/text/loads'
+import { kit as t } from '../../lib/text/gen/kit'
+import { loads } from '../../lib/text/gen/loads'
 
 export type Sort = 'mass' | 'length' | 'volume'
 
@@ -31,7 +31,7 @@ export class Typed {
     const a = await ask(api.POST('/api/read-quantity', { body: { text, unit: bare, kind: sort } }))
     if (a.data) {
       const as = sort === 'volume' ? volume(a.data.whole) : (sort === 'mass' ? mass : length)(a.data.whole, studio.unit)
-      this.read[field] = { text: a.data.assumed ? `${t.kit.assumed(bare)}. ${t.kit.read(as)}` : t.kit.read(as) }
+      this.read[field] = { text: a.data.assumed ? `${t.assumed(bare)}. ${t.read(as)}` : t.read(as) }
     } else {
       this.read[field] = { wrong: a.problem?.errors?.[0]?.message ?? a.problem?.detail ?? '' }
     }
@@ -43,7 +43,7 @@ export class Typed {
   }
 
   help(field: string, sort: Sort): string {
-    const hints = { mass: t.kit.hint[studio.unit], length: t.kit.lengthHint[studio.unit], volume: loads.item.litres }
+    const hints = { mass: t.hint[studio.unit], length: t.lengthHint[studio.unit], volume: loads.item.litres }
     return this.read[field]?.text ?? hints[sort]
   }
 

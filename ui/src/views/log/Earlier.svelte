@@ -3,8 +3,10 @@
   // screen, or on this one before.
   import { api, ask, type Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
-  import { pain, t } from '../../lib/text/catalogue'
-  import { mass, when } from '../../lib/text/format'
+  import { when } from '../../lib/text/dates'
+  import { mass } from '../../lib/text/format'
+  import { log as t } from '../../lib/text/gen/log'
+  import { nameOf } from '../../lib/text/names'
 
   interface Props {
     occurrence: string
@@ -26,17 +28,17 @@
 </script>
 
 <details ontoggle={(e) => void read(e.currentTarget.open)}>
-  <summary aria-label={`${t.log.earlier(count)}: ${label}`}>{t.log.earlier(count)}</summary>
+  <summary aria-label={`${t.earlier(count)}: ${label}`}>{t.earlier(count)}</summary>
   {#if lines}
     <ul>
       {#each lines as l, i (i)}
         <li>
-          {t.log.was(
+          {t.was(
             when(l.writtenMs, timeZone),
             l.done,
             l.inForm,
             l.loadG > 0 ? mass(l.loadG, studio.unit) : '',
-          )}{l.pain === 'none' ? '' : `, ${pain[l.pain]}`}
+          )}{l.pain === 'none' ? '' : `, ${nameOf.pain[l.pain]}`}
         </li>
       {/each}
     </ul>

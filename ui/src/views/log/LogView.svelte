@@ -17,8 +17,10 @@
   import { outbox } from '../../lib/state/outbox.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { advice, joint, lane as laneName, pain, painJoints, t, verdict } from '../../lib/text/catalogue'
-  import { when } from '../../lib/text/format'
+  import { when } from '../../lib/text/dates'
+  import { common } from '../../lib/text/gen/common'
+  import { log as t } from '../../lib/text/gen/log'
+  import { nameOf, painJoints } from '../../lib/text/names'
   import Earlier from './Earlier.svelte'
   import Person from './Person.svelte'
   import PersonForm from './PersonForm.svelte'
@@ -48,7 +50,7 @@
     },
   )
   const names = $derived(studio.names(log?.items ?? [], log?.occurrence))
-  const title = (s: LogSheet) => (s.subject === s.lane ? t.log.lane(laneName[s.lane]) : (s.name ?? t.dropIn))
+  const title = (s: LogSheet) => (s.subject === s.lane ? t.lane(s.lane) : (s.name ?? common.dropIn))
 
   void ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
     problem = a.problem
@@ -86,7 +88,7 @@
     }
     outbox.post({ kind: 'line', occurrence, subject: s.subject, slot: l.slot, body })
   }
-  const lifted = (l: LogLine) => (l.loadG > 0 ? t.log.grams(l.loadG) : '0')
+  const lifted = (l: LogLine) => (l.loadG > 0 ? t.grams(l.loadG) : '0')
   function rest(s: LogSheet): void {
     for (const l of s.lines) if (!l.saved) save(s, l, {})
   }
@@ -101,7 +103,7 @@
   function form(s: LogSheet, l: Line, field: HTMLInputElement): void {
     const n = whole(field.value) ?? l.inForm
     const bad = n > l.done
-    refused = { ...refused, [field.id]: bad ? t.log.tooMany(n, l.done) : '' }
+    refused = { ...refused, [field.id]: bad ? t.tooMany(n, l.done) : '' }
     if (bad) field.value = String(l.inForm)
     else save(s, l, { inForm: n })
   }
@@ -128,7 +130,7 @@
       min="0"
       max="100"
       value={value ?? ''}
-      aria-label={t.log.of(studio.move(l.variant), title(s), label)}
+      aria-label={t.of(studio.move(l.variant), title(s), label)}
       aria-invalid={refused[id] ? 'true' : undefined}
       aria-describedby={refused[id] ? `${id}-refused` : undefined}
       onchange={(e) => change(e.currentTarget)}
@@ -140,20 +142,20 @@
 <main class="page" id="work">
   <div class="head">
     <div class="grow">
-      <h1>{t.log.title}{log ? `: ${log.occurrence.name}` : ''}</h1>
+      <h1>{t.title}{log ? `: ${log.occurrence.name}` : ''}</h1>
       {#if log}<p>{when(log.occurrence.startMs, log.occurrence.timeZone)} · {log.occurrence.place}</p>{/if}
     </div>
     {#if log && log.sheets.length > 0}
-      <Button size="small" id="whole-class" disabled={lanesDone} on:click={wholeClass}>{t.log.wholeClass}</Button>
+      <Button size="small" id="whole-class" disabled={lanesDone} on:click={wholeClass}>{t.wholeClass}</Button>
     {/if}
-    <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.log.addPerson}</Button>
+    <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.addPerson}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
-  {#if log && log.sheets.length === 0}<p>{t.log.noCircuit}</p>{/if}
+  {#if log && log.sheets.length === 0}<p>{t.noCircuit}</p>{/if}
   {#if log && sheet}
-    <p class="muted">{t.log.intro}</p>
+    <p class="muted">{t.intro}</p>
     <Tabs
-      label={t.log.title}
+      label={t.title}
       tabs={log.sheets.map((s) => ({ id: s.subject, text: s.sameName ? `${title(s)} ?` : title(s) }))}
       selected={sheet.subject}
       panel="sheet"
@@ -163,18 +165,18 @@
       {#if sheet.subject !== sheet.lane}
         <Person {occurrence} {sheet} onedit={() => (editing = sheet)} onchange={(next) => (log = next)} />
       {/if}
-      {#if sheet.lines.length === 0}<p id="no-lines">{t.log.noLines(laneName[sheet.lane])}</p>{/if}
+      {#if sheet.lines.length === 0}<p id="no-lines">{t.noLines(sheet.lane)}</p>{/if}
       <table class="sheet stack" hidden={sheet.lines.length === 0} aria-label={title(sheet)}>
         <thead>
           <tr>
-            <th scope="col">{t.log.move}</th>
-            <th scope="col" class="num">{t.log.planned}</th>
-            <th scope="col">{t.log.load}</th>
-            <th scope="col">{t.log.done}</th>
-            <th scope="col">{t.log.inForm}</th>
-            <th scope="col">{t.log.reserve}</th>
-            <th scope="col">{t.log.pain}</th>
-            <th scope="col">{t.log.next}</th>
+            <th scope="col">{t.move}</th>
+            <th scope="col" class="num">{t.planned}</th>
+            <th scope="col">{t.load}</th>
+            <th scope="col">{t.done}</th>
+            <th scope="col">{t.inForm}</th>
+            <th scope="col">{t.reserve}</th>
+            <th scope="col">{t.pain}</th>
+            <th scope="col">{t.next}</th>
           </tr>
         </thead>
         <tbody>
@@ -182,45 +184,45 @@
             {@const what = studio.move(l.variant)}
             <tr>
               <th scope="row" class="full">{what}</th>
-              <td class="num" data-label={t.log.planned}>{l.twoSides ? t.circuit.aSide(l.planned) : l.planned}</td>
-              <td data-label={t.log.load}>
+              <td class="num" data-label={t.planned}>{l.twoSides ? common.aSide(l.planned) : l.planned}</td>
+              <td data-label={t.load}>
                 <input
                   class="log-input load"
                   id={`load-${l.slot}`}
                   type="text"
                   value={l.typedLoad ?? studio.loadText(l.load, l.loadG, log.items)}
-                  aria-label={t.log.of(what, title(sheet), t.log.load)}
+                  aria-label={t.of(what, title(sheet), t.load)}
                   onchange={(e) => save(sheet, l, { load: e.currentTarget.value.trim() || lifted(l) })}
                 />
               </td>
-              {@render number(sheet, l, 'done', t.log.done, l.done, (field) => {
+              {@render number(sheet, l, 'done', t.done, l.done, (field) => {
                 const done = whole(field.value) ?? l.done
                 save(sheet, l, { done, inForm: l.inForm === l.done ? done : Math.min(l.inForm, done) })
               })}
-              {@render number(sheet, l, 'form', t.log.inForm, l.inForm, (field) => form(sheet, l, field))}
-              {@render number(sheet, l, 'reserve', t.log.reserve, l.reserve, (field) =>
+              {@render number(sheet, l, 'form', t.inForm, l.inForm, (field) => form(sheet, l, field))}
+              {@render number(sheet, l, 'reserve', t.reserve, l.reserve, (field) =>
                 save(sheet, l, { reserve: whole(field.value) }),
               )}
-              <td data-label={t.log.pain} class="two">
+              <td data-label={t.pain} class="two">
                 <select
                   class="log-input"
                   id={`pain-${l.slot}`}
                   value={l.pain}
-                  aria-label={t.log.of(what, title(sheet), t.log.pain)}
+                  aria-label={t.of(what, title(sheet), t.pain)}
                   onchange={(e) => save(sheet, l, { pain: e.currentTarget.value as LogLine['pain'] })}
                 >
-                  {#each Object.entries(pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
+                  {#each Object.entries(nameOf.pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
                 </select>
                 {#if l.pain === 'joint'}
                   <select
                     class="log-input"
                     id={`joint-${l.slot}`}
                     value={l.joint ?? ''}
-                    aria-label={t.log.of(what, title(sheet), t.log.joint)}
+                    aria-label={t.of(what, title(sheet), t.joint)}
                     onchange={(e) => save(sheet, l, { joint: (e.currentTarget.value || undefined) as Input['joint'] })}
                   >
-                    <option value="">{t.log.whichJoint}</option>
-                    {#each painJoints as j (j)}<option value={j}>{joint[j]}</option>{/each}
+                    <option value="">{t.whichJoint}</option>
+                    {#each painJoints as j (j)}<option value={j}>{nameOf.joint[j]}</option>{/each}
                   </select>
                   {#if sheet.subject === sheet.lane}
                     <label class="others">
@@ -230,22 +232,22 @@
                         checked={l.others ?? false}
                         onchange={(e) => save(sheet, l, { others: e.currentTarget.checked })}
                       />
-                      {t.log.others}
+                      {t.others}
                     </label>
                   {/if}
                 {/if}
               </td>
-              <td data-label={t.log.next} class="full" id={`result-${l.slot}`}>
+              <td data-label={t.next} class="full" id={`result-${l.slot}`}>
                 {#if outbox.stuck && outbox.line(occurrence, sheet.subject, l.slot)}
-                  <span class="ember">{t.log.onItsWay}</span>
+                  <span class="ember">{t.onItsWay}</span>
                 {:else if l.result}
                   <b class:ember={l.result.advice === 'stop-move' || l.result.advice === 'off-the-plan'}
-                    >{advice[l.result.advice]}</b
+                    >{nameOf.advice[l.result.advice]}</b
                   >
-                  <span class="muted">{verdict[l.result.verdict]}</span>
+                  <span class="muted">{nameOf.verdict[l.result.verdict]}</span>
                   <Why why={l.result.why} {names} label={what} />
                 {:else}
-                  <span class="muted">{t.log.unsaved}</span>
+                  <span class="muted">{t.unsaved}</span>
                 {/if}
                 {#if l.overtaken}
                   {#key l.overtaken}
@@ -266,13 +268,13 @@
       </table>
       <div class="buttons after">
         <Button size="small" id="as-planned" disabled={sheet.lines.every((l) => l.saved)} on:click={() => rest(sheet)}
-          >{t.log.allAsPlanned}</Button
+          >{t.allAsPlanned}</Button
         >
       </div>
-      <p class="muted">{t.log.painRule}</p>
+      <p class="muted">{t.painRule}</p>
     </div>
   {:else if !problem && !log}
-    <p role="status">{t.loading}</p>
+    <p role="status">{common.loading}</p>
   {/if}
 </main>
 

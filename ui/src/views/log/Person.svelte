@@ -12,8 +12,10 @@
     type Schemas,
   } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
-  import { day } from '../../lib/text/format'
+  import { day } from '../../lib/text/dates'
+  import { common } from '../../lib/text/gen/common'
+  import { log as t } from '../../lib/text/gen/log'
+  import { nameOf } from '../../lib/text/names'
 
   interface Props {
     occurrence: string
@@ -75,35 +77,35 @@
 </script>
 
 <div class="who">
-  <Button size="small" kind="ghost" id="edit-person" on:click={onedit}>{t.log.editPerson}</Button>
+  <Button size="small" kind="ghost" id="edit-person" on:click={onedit}>{t.editPerson}</Button>
   {#if sheet.lines.every((l) => !l.saved)}
-    <Button size="small" kind="ghost" id="remove-person" on:click={remove}>{t.log.removePerson}</Button>
+    <Button size="small" kind="ghost" id="remove-person" on:click={remove}>{t.removePerson}</Button>
   {/if}
   {#if sheet.personId}
-    <Button size="small" kind="ghost" id="part-person" on:click={look}>{t.log.partPerson}</Button>
+    <Button size="small" kind="ghost" id="part-person" on:click={look}>{t.partPerson}</Button>
   {/if}
 </div>
 {#if sheet.sameName}
-  <section class="same" id="same-name" aria-label={t.log.sameName}>
-    <p><b>{t.log.sameName}</b> {t.log.sameNameHelp(sheet.name ?? '')}</p>
+  <section class="same" id="same-name" aria-label={t.sameName}>
+    <p><b>{t.sameName}</b> {t.sameNameHelp(sheet.name ?? '')}</p>
     <div class="buttons">
       {#each others as p (p.id)}
         <Button size="small" kind="tertiary" on:click={() => join(p.id)}
-          >{t.log.theSame(
+          >{t.theSame(
             p.name,
-            p.lane ? laneName[p.lane as keyof typeof laneName] : '',
-            p.lastDate ? day(p.lastDate) : '',
+            p.lane ? nameOf.lane[p.lane as keyof typeof nameOf.lane] : '',
+            p.lastDate ? day(p.lastDate) : undefined,
             p.classes,
           )}</Button
         >
       {/each}
-      <Button size="small" kind="tertiary" id="different" on:click={different}>{t.log.different}</Button>
+      <Button size="small" kind="tertiary" id="different" on:click={different}>{t.different}</Button>
     </div>
   </section>
 {/if}
 {#if attended}
   <fieldset class="same" id="attended">
-    <legend>{t.log.partWhich(sheet.name ?? '')}</legend>
+    <legend>{t.partWhich(sheet.name ?? '')}</legend>
     {#each attended as c (c.participantId)}
       <label
         ><input
@@ -114,14 +116,14 @@
               ? [...picked, c.participantId]
               : picked.filter((x) => x !== c.participantId))}
         />
-        {day(c.date)}, {c.name}, {laneName[c.lane]}</label
+        {day(c.date)}, {c.name}, {nameOf.lane[c.lane]}</label
       >
     {/each}
     <div class="buttons">
       <Button size="small" id="part" disabled={picked.length === 0 || picked.length === attended.length} on:click={part}
-        >{t.log.part}</Button
+        >{t.part}</Button
       >
-      <Button size="small" kind="ghost" on:click={() => (attended = undefined)}>{t.cancel}</Button>
+      <Button size="small" kind="ghost" on:click={() => (attended = undefined)}>{common.cancel}</Button>
     </div>
   </fieldset>
 {/if}

@@ -11,7 +11,8 @@
     type Problem as ProblemType,
   } from '../../lib/api/client'
   import FormModal from '../../lib/parts/FormModal.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
+  import { log as t } from '../../lib/text/gen/log'
+  import { nameOf } from '../../lib/text/names'
 
   interface Props {
     occurrence: string
@@ -36,7 +37,7 @@
 </script>
 
 <FormModal
-  title={given ? t.log.editPerson : t.log.addPerson}
+  title={given ? t.editPerson : t.addPerson}
   focus="#person-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}
@@ -46,14 +47,14 @@
   <div class="row">
     <TextInput
       id="person-name"
-      labelText={t.log.personName}
-      helperText={t.log.personNameHelp}
+      labelText={t.personName}
+      helperText={t.personNameHelp}
       bind:value={name}
       invalid={fieldProblem(problem, 'name') !== ''}
       invalidText={fieldProblem(problem, 'name')}
     />
-    <Select id="person-lane" labelText={t.log.personLane} bind:selected={lane}>
-      {#each lanes as l (l)}<SelectItem value={l} text={laneName[l]} />{/each}
+    <Select id="person-lane" labelText={t.personLane} bind:selected={lane}>
+      {#each lanes as l (l)}<SelectItem value={l} text={nameOf.lane[l]} />{/each}
     </Select>
   </div>
 </FormModal>

@@ -6,22 +6,8 @@
   import Ladder from '../../lib/draw/Ladder.svelte'
   import Words from '../../lib/parts/Words.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import {
-    anchor,
-    direction,
-    hold as holdName,
-    joint,
-    loadClass,
-    pattern,
-    plane,
-    region,
-    role,
-    room,
-    shoes,
-    t,
-    view,
-  } from '../../lib/text/catalogue'
-  import { length, seconds } from '../../lib/text/format'
+  import { moves as t } from '../../lib/text/gen/moves'
+  import { lookup, nameOf } from '../../lib/text/names'
 
   interface Props {
     card: MoveCard
@@ -36,13 +22,13 @@
     footwork = undefined
     if (card.id === 'called-footwork') void ask(api.GET('/api/footwork')).then((a) => (footwork = a.data))
   })
-  const cm = (n: number) => length(n * 10, studio.unit)
+  const range = (low: number, high: number) => t.range(low === high ? undefined : low, high)
   const demands = $derived(Object.entries(card.demands).sort((a, b) => b[1] - a[1]))
   const shares = $derived(Object.entries(card.emphasis ?? {}).sort((a, b) => b[1] - a[1]))
   const needs = $derived([
-    ...card.needs.map((n) => anchor[n] ?? n),
-    ...(card.room ?? []).map((r) => room[r] ?? r),
-    t.moves.space(cm(card.spaceCm[0] ?? 0), cm(card.spaceCm[1] ?? 0)),
+    ...card.needs.map((n) => nameOf.anchor[n] ?? n),
+    ...(card.room ?? []).map((r) => nameOf.room[r] ?? r),
+    t.space(studio.unit, (card.spaceCm[0] ?? 0) * 10, (card.spaceCm[1] ?? 0) * 10),
   ])
 </script>
 
@@ -55,19 +41,21 @@
     {card.name}
   </h2>
   <p class="muted">
-    {pattern[card.pattern]} · {plane[card.plane]} · {role[card.role]} · {loadClass[card.class]}{#if card.also?.length}
-      · {t.moves.also(card.also)}{/if}
+    {nameOf.pattern[card.pattern]} · {nameOf.plane[card.plane]} · {nameOf.role[card.role]} · {nameOf.loadClass[
+      card.class
+    ]}{#if card.also?.length}
+      · {t.also(card.also)}{/if}
   </p>
   <p class="purpose"><Words text={card.purpose} /></p>
-  {#if card.gate}<p class="ember" id="gate">{t.moves.gate[card.gate]}</p>{/if}
+  {#if card.gate}<p class="ember" id="gate">{nameOf.gate[card.gate]}</p>{/if}
   {#if card.figure}<Figure figure={card.figure} />{/if}
 
   <div class="say">
-    <h3>{t.moves.cue}</h3>
+    <h3>{t.cue}</h3>
     <p class="cue"><Words text={card.cues[0] ?? ''} /></p>
     {#if card.cues.length > 1}
       <details>
-        <summary>{t.moves.waiting(card.cues.length - 1)}</summary>
+        <summary>{t.waiting(card.cues.length - 1)}</summary>
         <ol start="2">
           {#each card.cues.slice(1) as c (c)}<li>{c}</li>{/each}
         </ol>
@@ -75,109 +63,106 @@
     {/if}
   </div>
 
-  <h3>{t.moves.ladder}</h3>
+  <h3>{t.ladder}</h3>
   {#if rungs.length > 1}
     <Ladder {rungs} here={card.id} {onpick} />
     <dl>
-      {#if card.harder}<dt>{t.moves.up}</dt>
-        <dd><Words text={card.test ?? ''} /> {t.moves.harder}: {@render link(card.harder)}</dd>{/if}
-      {#if card.easier}<dt>{t.moves.down}</dt>
-        <dd><Words text={card.down ?? ''} /> {t.moves.easier}: {@render link(card.easier)}</dd>{/if}
+      {#if card.harder}<dt>{t.up}</dt>
+        <dd><Words text={card.test ?? ''} /> {t.harder}: {@render link(card.harder)}</dd>{/if}
+      {#if card.easier}<dt>{t.down}</dt>
+        <dd><Words text={card.down ?? ''} /> {t.easier}: {@render link(card.easier)}</dd>{/if}
     </dl>
-  {:else}<p class="muted">{t.moves.noLadder}</p>{/if}
+  {:else}<p class="muted">{t.noLadder}</p>{/if}
   {#if card.learn?.length}
     <p>
-      <b>{t.moves.learn}</b>
+      <b>{t.learn}</b>
       {#each card.learn as id, i (id)}{i > 0 ? ', ' : ''}{@render link(id)}{/each}
     </p>
   {/if}
 
   <div class="two">
     <section>
-      <h3>{t.moves.setup}</h3>
+      <h3>{t.setup}</h3>
       <ol>
         {#each card.setup as s (s)}<li><Words text={s} /></li>{/each}
         {#each card.held as h (h.hold)}<li>
-            {#if h.hold !== 'none'}<b>{holdName[h.hold]}:</b>{/if}
+            {#if h.hold !== 'none'}<b>{nameOf.hold[h.hold]}:</b>{/if}
             <Words text={h.line} />
           </li>{/each}
       </ol>
-      <h3>{t.moves.fault}</h3>
+      <h3>{t.fault}</h3>
       <p>
         <b>{card.fault.what}.</b>
-        <Words text={`${t.moves.sign(card.fault.sign)} ${t.moves.mend(card.fault.mend)}`} />
+        <Words text={`${t.sign(card.fault.sign)} ${t.mend(card.fault.mend)}`} />
       </p>
       <dl>
-        <dt>{t.moves.dose}</dt>
+        <dt>{t.dose}</dt>
         <dd>
-          {t.moves.reps(card.repsLow, card.repsHigh, card.sides === 'per-side')} · {card.tempo} ·
-          {t.moves.perRep(seconds(card.repMs))}
+          {(card.sides === 'per-side' ? t.repsSide : t.reps)(card.repsLow, card.repsHigh)} · {card.tempo} ·
+          {t.perRep(card.repMs)}
         </dd>
-        <dt>{t.moves.needs}</dt>
+        <dt>{t.needs}</dt>
         <dd>{needs.join(', ')}</dd>
-        <dt>{t.moves.show}</dt>
-        <dd>{view[card.view]}</dd>
-        <dt>{t.moves.shoes}</dt>
-        <dd>{shoes[card.shoes]}</dd>
+        <dt>{t.show}</dt>
+        <dd>{nameOf.view[card.view]}</dd>
+        <dt>{t.shoes}</dt>
+        <dd>{nameOf.shoes[card.shoes]}</dd>
       </dl>
       {#if card.parts?.length}
-        <h3>{t.moves.parts}</h3>
+        <h3>{t.parts}</h3>
         <ol>
-          {#each card.parts as x (x.move)}<li>{t.moves.part(x.reps, x.to ?? x.reps, x.move)}</li>{/each}
+          {#each card.parts as x (x.move)}<li>{t.part(x.reps, x.to === x.reps ? undefined : x.to, x.move)}</li>{/each}
         </ol>
       {/if}
       {#if card.counts?.length}
-        <h3>{t.moves.aSet}</h3>
+        <h3>{t.aSet}</h3>
         <ul id="counts">
           {#each card.counts as n (n.move)}
             <li>
-              {t.moves.partCount(
-                n.move,
-                t.moves.range(n.perSide, n.perSideMost),
-                t.moves.range(n.total, n.totalMost),
-                card.sides === 'per-side',
-              )}
+              {card.sides === 'per-side'
+                ? t.partCountSide(n.move, range(n.perSide, n.perSideMost), range(n.total, n.totalMost))
+                : t.partCount(n.move, range(n.total, n.totalMost))}
             </li>
           {/each}
         </ul>
-        {#if card.weakest}<p>{t.moves.weakest(card.weakest, card.lightFor ?? [])}</p>{/if}
+        {#if card.weakest}<p>{t.weakest(card.weakest, card.lightFor ?? [])}</p>{/if}
       {/if}
       {#if card.stages?.length}
-        <h3>{t.moves.stages}</h3>
+        <h3>{t.stages}</h3>
         <ol id="stages">
           {#each card.stages as id, i (i)}<li>{studio.move(id)}</li>{/each}
         </ol>
       {/if}
       {#if footwork}
-        <h3>{t.moves.footwork(footwork.date, seconds(footwork.everyMs))}</h3>
+        <h3>{t.footwork(footwork.date, footwork.everyMs)}</h3>
         <ol id="footwork">
-          {#each footwork.calls as c, i (i)}<li>{direction[c]}</li>{/each}
+          {#each footwork.calls as c, i (i)}<li>{nameOf.direction[c]}</li>{/each}
         </ol>
       {/if}
     </section>
     <section>
-      <h3>{t.moves.asks}</h3>
+      <h3>{t.asks}</h3>
       <ul class="bars">
         {#each demands as [j, n] (j)}
           <li>
-            <span>{joint[j]}</span>
+            <span>{lookup(nameOf.joint, j)}</span>
             <svg viewBox="0 0 36 10" aria-hidden="true"
               >{#each [0, 1, 2] as i (i)}<rect class:on={i < n} x={i * 12} y="1" width="10" height="8" />{/each}</svg
             >
-            <span class="muted">{t.moves.asksLevel[n]}</span>
+            <span class="muted">{nameOf.asksLevel[n]}</span>
           </li>
         {/each}
       </ul>
       {#if shares.length > 0}
-        <h3>{t.moves.shares}</h3>
+        <h3>{t.shares}</h3>
         <ul class="bars">
           {#each shares as [r, n] (r)}
             <li>
-              <span>{region[r]}</span>
+              <span>{nameOf.region[r]}</span>
               <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true"
                 ><rect class="on" x="0" y="1" width={n * 100} height="8" /></svg
               >
-              <span class="muted">{t.moves.share(n)}</span>
+              <span class="muted">{t.share(n)}</span>
             </li>
           {/each}
         </ul>
@@ -185,22 +170,22 @@
     </section>
   </div>
 
-  <h3>{t.moves.ends}</h3>
+  <h3>{t.ends}</h3>
   <ul>
     {#each card.ends as e (e)}<li>{e}</li>{/each}
   </ul>
-  <p class="muted">{t.moves.burn}</p>
+  <p class="muted">{t.burn}</p>
   {#if card.allCautions.length > 0}
-    <h3>{t.moves.cautions}</h3>
+    <h3>{t.cautions}</h3>
     <ul>
       {#each card.allCautions as c (c)}<li>{c}</li>{/each}
     </ul>
   {/if}
-  <h3>{t.moves.stop}</h3>
+  <h3>{t.stop}</h3>
   <ul>
     {#each card.stop as s (s)}<li>{s}</li>{/each}
   </ul>
-  <p class="muted">{t.moves.stopAlways}</p>
+  <p class="muted">{t.stopAlways}</p>
 </article>
 
 <style>

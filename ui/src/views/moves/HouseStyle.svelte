@@ -4,7 +4,7 @@
   import { api, ask, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { t } from '../../lib/text/catalogue'
+  import { moves as t } from '../../lib/text/gen/moves'
 
   interface Props {
     /** The move whose exceptions are shown; none for the house. */
@@ -49,7 +49,7 @@
       {#if move}
         <label>
           <input type="radio" name={s.id} checked={chosen(s) === ''} onchange={() => void choose(s.id, '')} />
-          <span>{t.moves.asHouse(s.options.find((o) => o.id === s.chosen)?.name ?? '')}</span>
+          <span>{t.asHouse(s.options.find((o) => o.id === s.chosen)?.name ?? '')}</span>
         </label>
       {/if}
       {#each s.options as o (o.id)}

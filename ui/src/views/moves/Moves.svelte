@@ -17,7 +17,9 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import { glossary } from '../../lib/state/glossary'
   import { studio } from '../../lib/state/studio.svelte'
-  import { joint, lane as laneName, pattern, plane, t } from '../../lib/text/catalogue'
+  import { common } from '../../lib/text/gen/common'
+  import { moves as t } from '../../lib/text/gen/moves'
+  import { nameOf } from '../../lib/text/names'
   import Card from './Card.svelte'
   import HouseStyle from './HouseStyle.svelte'
   import OwnMove from './OwnMove.svelte'
@@ -61,7 +63,7 @@
     (library?.moves ?? []).map((m) => ({
       m,
       names: [m.name, ...(m.also ?? [])].map((n) => joined(plain(n))),
-      words: plain([m.name, ...(m.also ?? []), pattern[m.pattern] ?? '', plane[m.plane] ?? ''].join(' ')),
+      words: plain([m.name, ...(m.also ?? []), nameOf.pattern[m.pattern] ?? '', nameOf.plane[m.plane] ?? ''].join(' ')),
     })),
   )
   // "pushup", "push up" and "push-up" are one.
@@ -127,35 +129,35 @@
     await pick(id)
   }
   const filters = $derived([
-    { key: 'pattern' as const, label: t.moves.pattern, none: t.moves.all, options: Object.entries(pattern) },
-    { key: 'plane' as const, label: t.moves.plane, none: t.moves.all, options: Object.entries(plane) },
+    { key: 'pattern' as const, label: t.pattern, none: t.all, options: Object.entries(nameOf.pattern) },
+    { key: 'plane' as const, label: t.plane, none: t.all, options: Object.entries(nameOf.plane) },
     {
       key: 'lane' as const,
-      label: t.moves.lane,
-      none: t.moves.all,
-      options: lanes.map((l) => [l, laneName[l]] as const),
+      label: t.lane,
+      none: t.all,
+      options: lanes.map((l) => [l, nameOf.lane[l]] as const),
     },
     {
       key: 'place' as const,
-      label: t.moves.place,
-      none: t.moves.anywhere,
+      label: t.place,
+      none: t.anywhere,
       options: places.map((p) => [p.id, p.name] as const),
     },
-    { key: 'joint' as const, label: t.moves.spare, none: t.moves.noJoint, options: Object.entries(joint) },
+    { key: 'joint' as const, label: t.spare, none: t.noJoint, options: Object.entries(nameOf.joint) },
   ])
 </script>
 
 <main class="page moves" id="work">
   <div class="head">
-    <h1 class="grow">{t.moves.title}</h1>
+    <h1 class="grow">{t.title}</h1>
     <Button size="small" kind="tertiary" id="house-style" on:click={() => (styling = !styling)} aria-expanded={styling}
-      >{t.moves.style}</Button
+      >{t.style}</Button
     >
   </div>
   <div class="find" class:covered={card || styling}>
     {#if problem}<Problem {problem} />{/if}
     <label class="text">
-      <span>{t.moves.find}</span>
+      <span>{t.find}</span>
       <input id="find" type="search" class="log-input" bind:value={text} autocomplete="off" />
     </label>
     <div class="filters">
@@ -170,8 +172,10 @@
       {/each}
     </div>
     {#if library}
-      <p class="muted" role="status" id="found">{t.moves.found(found.length, library.moves.length)}</p>
-      {#if found.length === 0}<p>{t.moves.none}</p>{/if}
+      <p class="muted" role="status" id="found">
+        {found.length === library.moves.length ? t.found(found.length) : t.foundOf(found.length, library.moves.length)}
+      </p>
+      {#if found.length === 0}<p>{t.none}</p>{/if}
       <ul class="list" id="list">
         {#each found as m (m.id)}
           <li>
@@ -183,15 +187,15 @@
         {/each}
       </ul>
       <details>
-        <summary>{t.moves.cannot}</summary>
+        <summary>{t.cannot}</summary>
         {#each library.limits as l (l.what)}
           <p>
-            {l.say} <span class="muted">{t.moves.nearest} {l.nearest.map((id) => studio.move(id)).join(', ')}</span>
+            {l.say} <span class="muted">{t.nearest} {l.nearest.map((id) => studio.move(id)).join(', ')}</span>
           </p>
         {/each}
       </details>
       <details id="words">
-        <summary>{t.moves.words}</summary>
+        <summary>{t.words}</summary>
         <dl>
           {#each library.words as w (w.term)}
             <dt>{w.term}</dt>
@@ -204,22 +208,22 @@
         <p><a href="/api/own-moves" download="moves.json">{t.own.out}</a></p>
         <FileIn id="moves" label={t.own.in} {look} {bring} />
       </details>
-    {:else if !problem}<p role="status">{t.loading}</p>{/if}
+    {:else if !problem}<p role="status">{common.loading}</p>{/if}
   </div>
   <div class="card-side">
     {#if styling}
-      <h2>{t.moves.style}</h2>
-      <p class="muted">{t.moves.styleWhat}</p>
+      <h2>{t.style}</h2>
+      <p class="muted">{t.styleWhat}</p>
       <HouseStyle onchange={() => void read()} />
     {:else if card}
-      <p class="back"><a href="/moves">{t.moves.close}</a></p>
+      <p class="back"><a href="/moves">{t.close}</a></p>
       <Card {card} {rungs} onpick={(id) => void pick(id)} />
       <Button size="small" kind="tertiary" id="own" on:click={() => (copying = true)}>{t.own.open}</Button>
       <details class="exceptions" id="exceptions">
-        <summary>{t.moves.exceptions}</summary>
+        <summary>{t.exceptions}</summary>
         {#key card.id}<HouseStyle move={card.id} onchange={() => void read()} />{/key}
       </details>
-    {:else if library}<p class="muted pick">{here ? t.notFound : t.moves.pick}</p>{/if}
+    {:else if library}<p class="muted pick">{here ? common.notFound : t.pick}</p>{/if}
   </div>
 </main>
 

@@ -5,7 +5,7 @@
   import { api, ask, type MoveCard, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import { untrack } from 'svelte'
   import FormModal from '../../lib/parts/FormModal.svelte'
-  import { t } from '../../lib/text/catalogue'
+  import { moves as t } from '../../lib/text/gen/moves'
 
   interface Props {
     from: MoveCard

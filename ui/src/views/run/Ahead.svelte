@@ -2,7 +2,8 @@
   // What comes next, for the class and for every lane.
   import Glyph from '../../lib/draw/Glyph.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { blockKind, t } from '../../lib/text/catalogue'
+  import { run as t } from '../../lib/text/gen/run'
+  import { nameOf } from '../../lib/text/names'
   import type { LiveRun } from './live.svelte'
 
   const { live }: { live: LiveRun } = $props()
@@ -11,7 +12,7 @@
 
 <div class="next">
   <p>
-    <span class="tag">{t.run.next}</span>
+    <span class="tag">{t.next}</span>
     {#if next?.slot}
       <svg width="20" height="20" aria-hidden="true"
         ><Glyph pattern={live.slot(next.slot)?.pattern ?? ''} x={2} y={2} /></svg
@@ -23,8 +24,8 @@
           ? live.title(next.slot)
           : next.kind === 'prep'
             ? live.said(next)
-            : blockKind[next.kind]
-        : t.run.ended}</b
+            : nameOf.blockKind[next.kind]
+        : t.ended}</b
     >
   </p>
   {#if next?.slot}

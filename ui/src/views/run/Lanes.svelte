@@ -1,7 +1,8 @@
 <script lang="ts">
   // What every lane does now, or next while nobody works.
   import { studio } from '../../lib/state/studio.svelte'
-  import { hold, t } from '../../lib/text/catalogue'
+  import { moves as t } from '../../lib/text/gen/moves'
+  import { nameOf } from '../../lib/text/names'
   import type { LiveRun } from './live.svelte'
 
   const { live }: { live: LiveRun } = $props()
@@ -23,15 +24,15 @@
       {#if c}
         <p class="load">{live.load(c)}</p>
         <p class="move">
-          {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${hold[c.entry.hold]}`}
+          {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${nameOf.hold[c.entry.hold]}`}
         </p>
         {@const cue = cues.get(c.entry.variant)}
         {@const parts = studio.moves.get(c.entry.variant)?.parts ?? []}
         {#if parts.length > 0}<p class="parts">
-            {parts.map((x) => t.moves.part(x.reps, x.to ?? x.reps, x.move)).join(' · ')}
+            {parts.map((x) => t.part(x.reps, x.to === x.reps ? undefined : x.to, x.move)).join(' · ')}
           </p>{/if}
         <p class="dim">
-          {#if cue?.fresh}<b class="fresh">{t.moves.freshCue}:</b>{/if}
+          {#if cue?.fresh}<b class="fresh">{t.freshCue}:</b>{/if}
           {cue?.text ?? ''}
         </p>
         {#if c.cautions.length > 0}<p class="caution">{c.cautions.join(' ')}</p>{/if}

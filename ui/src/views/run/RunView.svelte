@@ -3,8 +3,11 @@
   import { navigate, route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
-  import { blockKind, t } from '../../lib/text/catalogue'
-  import { clock, timeOfDay } from '../../lib/text/format'
+  import { timeOfDay } from '../../lib/text/dates'
+  import { clock } from '../../lib/text/format'
+  import { common } from '../../lib/text/gen/common'
+  import { run as t } from '../../lib/text/gen/run'
+  import { nameOf } from '../../lib/text/names'
   import Ahead from './Ahead.svelte'
   import Lanes from './Lanes.svelte'
   import { LiveRun } from './live.svelte'
@@ -124,18 +127,18 @@
     <div class="top">
       <b
         >{block?.round
-          ? t.run.roundOf(block.round, live.rounds)
+          ? t.roundOf(block.round, live.rounds)
           : block
-            ? blockKind[block.kind]
-            : ''}{#if block?.wave && waves > 1}<span class="call"> · {t.run.wave(block.wave, waves)}</span>{/if}</b
+            ? nameOf.blockKind[block.kind]
+            : ''}{#if block?.wave && waves > 1}<span class="call"> · {t.wave(block.wave, waves)}</span>{/if}</b
       >
-      {#if live.state === 'held'}<b class="call">{t.run.held}</b>{/if}
-      {#if here.wait > 0}<b class="call">{t.run.waiting(clock(here.wait))}</b>{/if}
-      {#if live.lost || live.unsent}<b class="call" id="lost">{t.run.lost(live.pending.length)}</b>{/if}
+      {#if live.state === 'held'}<b class="call">{t.held}</b>{/if}
+      {#if here.wait > 0}<b class="call">{t.waiting(here.wait)}</b>{/if}
+      {#if live.lost || live.unsent}<b class="call" id="lost">{t.lost(live.pending.length)}</b>{/if}
       <span
         >{live.ended
-          ? t.run.ended
-          : t.run.left(clock(live.leftOfAll), timeOfDay(live.now + live.leftOfAll, live.run.occurrence.timeZone))}</span
+          ? t.ended
+          : t.left(live.leftOfAll, timeOfDay(live.now + live.leftOfAll, live.run.occurrence.timeZone))}</span
       >
     </div>
 
@@ -148,13 +151,13 @@
       onclick={() => armed && !live.ended && live.toggle()}
     >
       <div class="what">
-        <p class="tag">{ready ? t.run.ready : t.run.now}</p>
+        <p class="tag">{ready ? t.ready : t.now}</p>
         <p class="name" class:long={live.heading.length > 24}>{live.heading}</p>
         {#if live.switching}<p class="call big">
-            {live.switching.in > 0 ? t.run.switchIn(live.switching.in) : blockKind['change-sides']}
+            {live.switching.in > 0 ? t.switchIn(live.switching.in) : nameOf.blockKind['change-sides']}
           </p>{:else if live.called}<p class="call big" id="called">{live.called}</p>{/if}
       </div>
-      <div class="clock" role="timer" aria-label={t.run.title} id="clock">{live.ended ? '0' : digits}</div>
+      <div class="clock" role="timer" aria-label={t.title} id="clock">{live.ended ? '0' : digits}</div>
     </div>
     {#if block && !live.ended}
       <svg class="bar" viewBox={`0 0 ${block.untilMs - block.fromMs} 10`} preserveAspectRatio="none" aria-hidden="true">
@@ -174,33 +177,33 @@
       <div class="keys after">
         {#if live.mayGoOn > 0}
           <button type="button" id="go-on" onclick={() => live.press('resume')}
-            >{t.run.goOn} ({t.run.goOnFor(Math.ceil(live.mayGoOn / 1000))})</button
+            >{t.goOn} ({t.goOnFor(Math.ceil(live.mayGoOn / 1000))})</button
           >
         {/if}
         <button type="button" onclick={() => void navigate('/log/:occurrence', { params: { occurrence } })}
-          >{t.run.toLog}</button
+          >{t.toLog}</button
         >
-        <button type="button" onclick={() => void live.create()}>{t.run.again}</button>
-        <button type="button" onclick={() => void navigate('/')}>{t.run.leave}</button>
+        <button type="button" onclick={() => void live.create()}>{t.again}</button>
+        <button type="button" onclick={() => void navigate('/')}>{t.leave}</button>
       </div>
     {:else}
       <Lanes {live} />
       <Ahead {live} />
-      <div class="keys" role="group" aria-label={t.run.keys}>
+      <div class="keys" role="group" aria-label={t.keys}>
         <button type="button" id="toggle" onclick={() => live.toggle()}
-          ><kbd>{t.run.key.space}</kbd> {ready ? t.run.start : live.moving ? t.run.hold : t.run.resume}</button
+          ><kbd>{t.key.space}</kbd> {ready ? t.start : live.moving ? t.hold : t.resume}</button
         >
         <button type="button" id="skip" disabled={ready} onclick={() => live.press('skip')}
-          ><kbd>→</kbd> {t.run.skip}</button
+          ><kbd>→</kbd> {t.skip}</button
         >
         <button type="button" id="back" disabled={ready} onclick={() => live.press('back')}
-          ><kbd>←</kbd> {t.run.back}</button
+          ><kbd>←</kbd> {t.back}</button
         >
         <button type="button" id="add" disabled={ready} onclick={() => live.press('add', 15_000)}
-          ><kbd>+</kbd> {t.run.add}</button
+          ><kbd>+</kbd> {t.add}</button
         >
         <button type="button" id="sound" aria-pressed={sound} onclick={() => (sound = !sound)}
-          ><kbd>{t.run.key.sound}</kbd> {sound ? t.run.sound : t.run.soundOff}</button
+          ><kbd>{t.key.sound}</kbd> {sound ? t.sound : t.soundOff}</button
         >
         <button
           type="button"
@@ -213,19 +216,19 @@
           onkeydown={(e) => endKey(e) && endDown()}
           onkeyup={(e) => endKey(e) && endUp()}
           onblur={endUp}
-          onclick={endClick}>{t.run.end}</button
+          onclick={endClick}>{t.end}</button
         >
-        <button type="button" id="leave" onclick={() => void navigate('/')}>{t.run.leave}</button>
+        <button type="button" id="leave" onclick={() => void navigate('/')}>{t.leave}</button>
       </div>
       <!-- A line of its own: words that come and go must not move the keys under a finger. -->
       <p class="notes">
-        {#if sound && !audible}<span class="call" id="silent">{t.run.silent}</span>{/if}
-        {#if awake}<span>{t.run.awake}.</span>{/if}
-        <span>{t.run.stop}</span>
+        {#if sound && !audible}<span class="call" id="silent">{t.silent}</span>{/if}
+        {#if awake}<span>{t.awake}.</span>{/if}
+        <span>{t.stop}</span>
       </p>
     {/if}
   {:else if !live.problem}
-    <p role="status">{t.loading}</p>
+    <p role="status">{common.loading}</p>
   {/if}
 </main>
 
@@ -318,12 +321,17 @@
   .bar .switch {
     fill: var(--pale);
   }
+  /* In sight however much is said above. */
   .keys {
+    position: sticky;
+    bottom: 0;
     display: flex;
     flex-wrap: wrap;
     gap: 8px;
     align-items: center;
     font-size: 14px;
+    background: var(--dark);
+    padding: 4px 0;
   }
   .keys button {
     font: inherit;

@@ -5,7 +5,8 @@ import { outbox } from '../../lib/state/outbox.svelte'
 import { parties } from '../../lib/state/parties'
 import { serverTime } from '../../lib/state/servertime.svelte'
 import { studio } from '../../lib/state/studio.svelte'
-import { blockKind, pattern, side, t } from '../../lib/text/catalogue'
+import { run as t } from '../../lib/text/gen/run'
+import { nameOf } from '../../lib/text/names'
 import { at, press, where, type Block, type Event } from './clock'
 
 /** For so long a call is in sight, in ms. */
@@ -142,28 +143,28 @@ export class LiveRun {
     return c && this.run ? studio.loadText(c.entry.load, c.loadG, this.run.items) : ''
   }
 
-  // The class has one name for now: the pattern, or the move where all lanes do
+  // The class has one name for now: the nameOf.pattern, or the move where all lanes do
   // the same.
   title(id: string | undefined): string {
     const s = this.slot(id)
     if (!s) return ''
     const names = [...new Set(s.cells.map((c) => studio.move(c.entry.variant)))]
-    return names.length === 1 ? (names[0] ?? '') : (pattern[s.pattern] ?? '')
+    return names.length === 1 ? (names[0] ?? '') : (nameOf.pattern[s.pattern] ?? '')
   }
   readonly heading = $derived.by(() => {
     const b = this.block
     if (!this.run) return ''
-    if (this.ended) return t.run.ended
+    if (this.ended) return t.ended
     if (!b) return ''
     return this.said(b)
   })
   /** What a block asks of the class, in words. */
   said(b: Block): string {
     if (b.kind === 'prep') return studio.move(b.drill ?? '')
-    if (b.kind === 'learn') return t.run.learn(this.title(b.slot))
-    if (b.kind === 'close') return t.run.closeNow
+    if (b.kind === 'learn') return t.learn(this.title(b.slot))
+    if (b.kind === 'close') return t.closeNow
     if (b.kind === 'work') return this.title(b.slot)
-    return blockKind[b.kind] ?? ''
+    return nameOf.blockKind[b.kind] ?? ''
   }
   /** For so long after its end the class may go on where it stopped, in ms. */
   readonly mayGoOn = $derived(
@@ -173,27 +174,27 @@ export class LiveRun {
   readonly called = $derived.by(() => {
     const { position } = this.here
     const c = this.run?.order.calls.findLast((x) => x.atMs <= position && position < x.atMs + saidFor)
-    if (c?.kind === 'last-ten') return t.run.lastTen
-    if (c?.kind === 'next' && c.slot) return t.run.nextIs(this.title(c.slot))
+    if (c?.kind === 'last-ten') return t.lastTen
+    if (c?.kind === 'next' && c.slot) return t.nextIs(this.title(c.slot))
     return ''
   })
   /** The live region speaks at changes, never each second. */
   readonly announced = $derived(
     this.state === 'held'
-      ? t.run.held
+      ? t.held
       : this.called
         ? this.called
         : this.block
-          ? t.run.announce(blockKind[this.block.kind] ?? '', this.heading)
+          ? t.announce(this.block.kind, this.heading)
           : this.heading,
   )
 
   sideText(l: string): string {
     const e: Event | undefined = this.events.get(l)
     if (!e || this.block?.kind !== 'work') return ''
-    if (e.kind === 'change-sides') return t.run.switchNow(side[e.next ?? 'right'] ?? '')
-    if (e.kind === 'work' && e.side && e.side !== 'both') return side[e.side] ?? ''
-    if (e.kind === 'rest') return blockKind.rest ?? ''
+    if (e.kind === 'change-sides') return t.switchNow(e.next ?? 'right')
+    if (e.kind === 'work' && e.side && e.side !== 'both') return nameOf.side[e.side] ?? ''
+    if (e.kind === 'rest') return nameOf.blockKind.rest ?? ''
     return ''
   }
   /** The change of sides ahead: in how many seconds, and where it lies. */

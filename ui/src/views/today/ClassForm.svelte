@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Button, NumberInput, Select, SelectItem, TextInput } from 'carbon-components-svelte'
+  import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
     ask,
@@ -10,11 +10,12 @@
     type Place,
     type Problem as ProblemType,
   } from '../../lib/api/client'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import FormModal from '../../lib/parts/FormModal.svelte'
   import { startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
-  import { lane as laneName, t } from '../../lib/text/catalogue'
   import { asTyped } from '../../lib/text/format'
+  import { today as t } from '../../lib/text/gen/today'
 
   interface Props {
     occurrence?: Occurrence | undefined
@@ -71,7 +72,7 @@
 </script>
 
 <FormModal
-  title={given ? t.today.edit : t.today.add}
+  title={given ? t.edit : t.add}
   focus="#class-name"
   {problem}
   beside={!elsewhere}
@@ -79,51 +80,45 @@
   onclose={() => onclose(false)}
 >
   <div class="row">
-    <TextInput id="class-name" labelText={t.today.form.name} bind:value={name} {...wrong('name')} />
+    <TextInput id="class-name" labelText={t.form.name} bind:value={name} {...wrong('name')} />
   </div>
   <div class="row gap">
-    <TextInput id="class-date" type="date" labelText={t.today.form.date} bind:value={date} {...wrong('date')} />
-    <TextInput id="class-time" type="time" labelText={t.today.form.time} bind:value={time} {...wrong('time')} />
-    <NumberInput
+    <TextInput id="class-date" type="date" labelText={t.form.date} bind:value={date} {...wrong('date')} />
+    <TextInput id="class-time" type="time" labelText={t.form.time} bind:value={time} {...wrong('time')} />
+    <NumberBox
       id="class-minutes"
-      labelText={t.today.form.minutes}
+      labelText={t.form.minutes}
       min={5}
       max={240}
       bind:value={minutes}
       {...wrong('minutes')}
     />
-    <Select id="class-place" labelText={t.today.form.place} bind:selected={placeId} {...wrong('placeId')}>
+    <Select id="class-place" labelText={t.form.place} bind:selected={placeId} {...wrong('placeId')}>
       {#each places as p (p.id)}<SelectItem value={p.id} text={p.name} />{/each}
     </Select>
   </div>
   <div class="row gap">
     {#each lanes as l, i (l)}
-      <NumberInput
-        id={`class-${l}`}
-        labelText={t.today.form.people(laneName[l])}
-        min={0}
-        max={500}
-        bind:value={people[i]}
-      />
+      <NumberBox id={`class-${l}`} labelText={t.form.people(l)} min={0} max={500} bind:value={people[i]} />
     {/each}
   </div>
   <div class="gap bodies">
     <Button size="small" kind="ghost" aria-expanded={bodiesOpen} on:click={() => (bodiesOpen = !bodiesOpen)}>
-      {t.today.form.bodies}
+      {t.form.bodies}
     </Button>
     <!-- Made only when wanted: the dialog's Tab order counts what is merely hidden. -->
     {#if bodiesOpen}<div class="row gap">
         {#each lanes as l, i (l)}
           <TextInput
             id={`class-${l}-body`}
-            labelText={t.today.form.body(laneName[l])}
+            labelText={t.form.body(l)}
             placeholder={studio.unit === 'lb' ? '154 lb' : '70 kg'}
             bind:value={bodies[i]}
             {...wrong(`lanes[${i}].body`)}
           />
           <TextInput
             id={`class-${l}-stature`}
-            labelText={t.today.form.stature(laneName[l])}
+            labelText={t.form.stature(l)}
             placeholder={studio.unit === 'lb' ? '67 in' : '170 cm'}
             bind:value={statures[i]}
             {...wrong(`lanes[${i}].stature`)}

@@ -11,10 +11,11 @@
   import { navigate } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
-  import { advice, lane, t } from '../../lib/text/catalogue'
-  import { when } from '../../lib/text/format'
+  import { when } from '../../lib/text/dates'
+  import { common } from '../../lib/text/gen/common'
+  import { today as t } from '../../lib/text/gen/today'
+  import { nameOf } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
-  import ClassForm from './ClassForm.svelte'
 
   let today = $state.raw<Today>()
   let problem = $state<ProblemType>()
@@ -37,21 +38,19 @@
   const people = (c: TodayClass) =>
     c.lanes
       .filter((l) => l.people > 0)
-      .map((l) => `${l.people} ${lane[l.lane]}`)
+      .map((l) => `${l.people} ${nameOf.lane[l.lane]}`)
       .join(', ')
 </script>
 
 {#snippet line(c: TodayClass, past: boolean)}
   <li class="card">
     <b>{c.name}</b>
-    <div class="muted">{when(c.startMs, c.timeZone)} · {t.minutes(c.minutes)} · {c.place} · {people(c)}</div>
+    <div class="muted">{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {people(c)}</div>
     <div>
       {#if past}
-        {t.today.logged(c.logged)} · <a href={`/log/${c.id}`}>{t.today.log}<span class="sr">: {c.name}</span></a>
+        {t.logged(c.logged)} · <a href={`/log/${c.id}`}>{t.log}<span class="sr">: {c.name}</span></a>
       {:else}
-        <a href={`/circuit/${c.id}`}
-          >{c.circuitId ? t.today.openCircuit : t.today.makeCircuit}<span class="sr">: {c.name}</span></a
-        >
+        <a href={`/circuit/${c.id}`}>{c.circuitId ? t.openCircuit : t.makeCircuit}<span class="sr">: {c.name}</span></a>
       {/if}
     </div>
   </li>
@@ -59,37 +58,37 @@
 
 <main class="page" id="work">
   <div class="head">
-    <div class="grow"><h1>{t.today.title}</h1></div>
-    <Button size="small" disabled={!hasPlaces} on:click={() => open()}>{t.today.add}</Button>
+    <div class="grow"><h1>{t.title}</h1></div>
+    <Button size="small" disabled={!hasPlaces} on:click={() => open()}>{t.add}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
-  {#if !hasPlaces}<p><a href="/kit">{t.today.noPlace}</a></p>{/if}
+  {#if !hasPlaces}<p><a href="/kit">{t.noPlace}</a></p>{/if}
   {#if today}
     {@const names = studio.names(today.items, today.next)}
     {#if today.next}
       {@const c = today.next}
       <section class="card next" aria-labelledby="next">
-        <p class="small" id="next">{t.today.next}</p>
+        <p class="small" id="next">{t.next}</p>
         <h2 class="time">{c.name}</h2>
-        <p>{when(c.startMs, c.timeZone)} · {t.minutes(c.minutes)} · {c.place} · {people(c)}</p>
+        <p>{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {people(c)}</p>
         {#if c.needs.length > 0}
-          <h3>{t.today.needs}</h3>
+          <h3>{t.needs}</h3>
           <ul>
             {#each c.needs as need, i (i)}<li class="ember">{whyText(need, names)}</li>{/each}
           </ul>
         {:else}
-          <p>{t.today.ready}</p>
+          <p>{t.ready}</p>
         {/if}
         {#if c.decided.length > 0}
           <p id="decided">
-            {t.today.decided}
-            {c.decided.map((d) => t.today.times(advice[d.advice] ?? d.advice, d.n)).join(', ')}
+            {t.decided}
+            {c.decided.map((d) => t.times(d.advice, d.n)).join(', ')}
           </p>
         {/if}
         <div class="buttons">
           {#if c.circuitId}
             <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence: c.id } })}
-              >{t.today.run}</Button
+              >{t.run}</Button
             >
           {/if}
           <Button
@@ -97,18 +96,18 @@
             kind={c.circuitId ? 'tertiary' : 'primary'}
             on:click={() => void navigate('/circuit/:occurrence', { params: { occurrence: c.id } })}
           >
-            {c.circuitId ? t.today.openCircuit : t.today.makeCircuit}
+            {c.circuitId ? t.openCircuit : t.makeCircuit}
           </Button>
-          <Button size="small" kind="ghost" on:click={() => open(c)}>{t.today.edit}</Button>
+          <Button size="small" kind="ghost" on:click={() => open(c)}>{t.edit}</Button>
         </div>
       </section>
     {:else}
-      <p>{t.today.none}</p>
+      <p>{t.none}</p>
     {/if}
     <div class="grid2">
       {#if today.later.length > 0}
         <section>
-          <h2>{t.today.later}</h2>
+          <h2>{t.later}</h2>
           <ul class="plain cards">
             {#each today.later as c (c.id)}{@render line(c, false)}{/each}
           </ul>
@@ -116,7 +115,7 @@
       {/if}
       {#if today.past.length > 0}
         <section>
-          <h2>{t.today.past}</h2>
+          <h2>{t.past}</h2>
           <ul class="plain cards">
             {#each today.past as c (c.id)}{@render line(c, true)}{/each}
           </ul>
@@ -124,19 +123,19 @@
       {/if}
     </div>
   {:else if !problem}
-    <p role="status">{t.loading}</p>
+    <p role="status">{common.loading}</p>
   {/if}
 </main>
 
 {#if form}
-  <ClassForm
-    occurrence={edited}
-    nowMs={today?.nowMs ?? Date.now()}
-    onclose={(saved) => {
-      form = false
-      if (saved) void read()
-    }}
-  />
+  {#await import('./ClassForm.svelte') then { default: ClassForm }}<ClassForm
+      occurrence={edited}
+      nowMs={today?.nowMs ?? Date.now()}
+      onclose={(saved) => {
+        form = false
+        if (saved) void read()
+      }}
+    />{/await}
 {/if}
 
 <style>
