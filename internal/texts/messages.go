@@ -2222,6 +2222,16 @@ func (p Printer) CircuitProposeAnew() string {
 	return p.say("circuit.proposeAnew")
 }
 
+// CircuitProposing says circuit.proposing.
+func (p Printer) CircuitProposing() string {
+	return p.say("circuit.proposing")
+}
+
+// CircuitGiveUp says circuit.giveUp.
+func (p Printer) CircuitGiveUp() string {
+	return p.say("circuit.giveUp")
+}
+
 // CircuitIntro says circuit.intro.
 func (p Printer) CircuitIntro() string {
 	return p.say("circuit.intro")

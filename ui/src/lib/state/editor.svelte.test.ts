@@ -1,6 +1,9 @@
+import 'fake-indexeddb/auto'
+import { IDBFactory } from 'fake-indexeddb'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Cell, Circuit, SlotPlan } from '../api/client'
 import { Editor } from './editor.svelte'
+import { Outbox } from './outbox.svelte'
 
 // The server is played by a list of answers; what was asked is kept.
 interface Asked {
@@ -18,7 +21,8 @@ const json = (body: unknown, status = 200) =>
 const settled = () => vi.runAllTimersAsync()
 
 beforeEach(() => {
-  vi.useFakeTimers()
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'setImmediate', 'clearImmediate'] })
+  vi.stubGlobal('indexedDB', new IDBFactory())
   asked = []
   answers = []
   vi.stubGlobal(
@@ -38,9 +42,9 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
-function editing(): Editor {
-  const e = new Editor()
-  e.circuit = circuit(1)
+function editing(version = 1): Editor {
+  const e = new Editor(new Outbox())
+  e.circuit = circuit(version)
   return e
 }
 
@@ -124,6 +128,40 @@ describe('the editor', () => {
     expect(asked.map((a) => a.url.split('/').at(-1))).toEqual(['undo', 'c'.repeat(26)])
     expect(e.conflict).toBe(true)
     expect(e.beside).toBeUndefined()
+  })
+
+  it('leaves what was not sent to the next page, which sends it from the same version and shows it', async () => {
+    const away = new Promise<Response>(() => undefined)
+    answers = [() => away]
+    const first = editing()
+    first.edit({ op: 'set-rounds', count: 2 })
+    first.edit({ op: 'set-rounds', count: 3 })
+    await vi.advanceTimersByTimeAsync(100)
+    expect(asked.length).toBe(1) // the page is closed while it asks
+    const queue = new Outbox()
+    const next = new Editor(queue)
+    next.circuit = circuit(1)
+    answers = [() => json(edited(2)), () => json(circuit(2)), () => json(edited(3)), () => json(circuit(3))]
+    queue.start()
+    await settled()
+    expect(asked.map((a) => a.body.base)).toEqual([1, 1, undefined, 2, undefined])
+    expect(asked[1]?.body.clientId).toBe(asked[0]?.body.clientId)
+    expect(next.circuit.version).toBe(3)
+    expect(next.state).toBe('saved')
+  })
+
+  it('asks for a proposal once every edit has been taken, from what they made', async () => {
+    const e = editing()
+    answers = [() => json(edited(2)), () => json({ feasible: true, circuit: circuit(3) })]
+    e.edit({ op: 'set-rounds', count: 2 })
+    const proposed = e.propose({ minutes: 45 } as Parameters<Editor['propose']>[0], new AbortController().signal)
+    await settled()
+    expect((await proposed).data?.feasible).toBe(true)
+    expect(asked.map((a) => [a.url.split('/').at(-1), a.body.base])).toEqual([
+      ['edits', 1],
+      ['propose', 2],
+    ])
+    expect(e.circuit?.version).toBe(3)
   })
 
   it('does nothing, quietly, for one undo or redo more than there is', async () => {

@@ -1,95 +1,139 @@
-// The circuit being edited. Edits go to the server one after the other, each
-// with the version it came from; the answer says what changed. An edit
-// that gets no answer stays and is sent again with the same id. Edits from a
-// version that another window has left behind are kept by the server as a version
-// of their own; then the newest is shown, with the other to compare.
+// The circuit being edited. Edits go through the outbox, one after the other, each with the
+// version it came from; the answer says what changed. An edit that gets no answer stays, on
+// a page that is opened later too, and is sent again with the same id. Edits from a version
+// that another window has left behind are kept by the server as a version of their own;
+// then the newest is shown, with the other to compare.
 import { api, ask, newId, type Answer, type Circuit, type Op, type Problem, type Schemas } from '../api/client'
 import { changed } from './changed'
-
-type Change = (circuit: Circuit, clientId: string, base: number) => Promise<Answer<Schemas['Edited']>>
-
-const retryMs = 1500
+import { outbox, type Edit, type Outbox, type Outcome } from './outbox.svelte'
 
 export class Editor {
   circuit = $state.raw<Circuit>()
-  state = $state<'saved' | 'saving' | 'unsaved'>('saved')
-  problem = $state<Problem>()
   conflict = $state(false)
   /** Counts what the server has taken or refused: fields then show what stands. */
   answers = $state(0)
   /** The version that holds this window's edits beside the newest, after a conflict. */
   beside = $state<number>()
-  private queue: { change: Change; clientId: string; can: (c: Circuit) => boolean }[] = []
-  private busy = false
-  private gone = false
-  /** While edits go beside: the version the next of them comes from. */
-  private chain: number | undefined
+  private refusal = $state<Problem>()
+  private readonly queue: Outbox
+  private readonly unsubscribe: () => void
+  private idle: (() => void)[] = []
+
+  constructor(queue: Outbox = outbox) {
+    this.queue = queue
+    this.unsubscribe = queue.subscribe({ edit: (edit, outcome) => this.hear(edit, outcome) })
+  }
+
+  private get waiting(): boolean {
+    const id = this.circuit?.id
+    return this.queue.waiting.some((m) => m.kind === 'edit' && m.circuit === id)
+  }
+  get state(): 'saved' | 'saving' | 'unsaved' {
+    if (!this.waiting) return 'saved'
+    return this.queue.stuck ? 'unsaved' : 'saving'
+  }
+  /** Why the last edit was refused, or what the operator must mend before the next goes. */
+  get problem(): Problem | undefined {
+    return (this.waiting ? this.queue.trouble : undefined) ?? this.refusal
+  }
 
   async load(id: string): Promise<void> {
     const { data, problem } = await ask(api.GET('/api/circuits/{circuit}', { params: { path: { circuit: id } } }))
     if (data) this.circuit = data
-    this.problem = problem
+    this.refusal = problem
   }
 
   edit(...ops: Op[]): void {
-    this.push((c, clientId, base) =>
-      ask(
-        api.POST('/api/circuits/{circuit}/edits', {
-          params: { path: { circuit: c.id } },
-          body: { clientId, base, ops },
-        }),
-      ),
-    )
+    this.post((body) => ({ call: 'edits', body: { ...body, ops } }))
   }
 
   /** One more than there is to undo does nothing, quietly; so does redo. */
   undo(): void {
-    this.push(
-      (c, clientId, base) =>
-        ask(
-          api.POST('/api/circuits/{circuit}/undo', {
-            params: { path: { circuit: c.id } },
-            body: { clientId, base },
-          }),
-        ),
-      (c) => c.canUndo,
-    )
+    if (this.waiting || this.circuit?.canUndo) this.post((body) => ({ call: 'undo', body }))
   }
 
   redo(): void {
-    this.push(
-      (c, clientId, base) =>
-        ask(
-          api.POST('/api/circuits/{circuit}/redo', {
-            params: { path: { circuit: c.id } },
-            body: { clientId, base },
-          }),
-        ),
-      (c) => c.canRedo,
-    )
+    if (this.waiting || this.circuit?.canRedo) this.post((body) => ({ call: 'redo', body }))
   }
 
   addSlot(pattern: Schemas['AddSlotInput']['pattern'], place: number): void {
-    this.push((c, clientId, base) =>
-      ask(
-        api.POST('/api/circuits/{circuit}/slots', {
-          params: { path: { circuit: c.id } },
-          body: { clientId, base, pattern, place },
-        }),
-      ),
-    )
+    this.post((body) => ({ call: 'slots', body: { ...body, pattern, place } }))
   }
 
   /** Brings a past version back as the newest. */
   restore(version: number): void {
-    this.push((c, clientId, base) =>
-      ask(
-        api.POST('/api/circuits/{circuit}/restore', {
-          params: { path: { circuit: c.id } },
-          body: { clientId, base, version },
-        }),
-      ),
+    this.post((body) => ({ call: 'restore', body: { ...body, version } }))
+  }
+
+  /** Asks for a proposal in place of the circuit, once every edit has been taken; it may be
+   * given up. */
+  async propose(brief: Schemas['ProposalBrief'], signal: AbortSignal): Promise<Answer<Schemas['Proposed']>> {
+    await this.settled()
+    const c = this.circuit!
+    const answer = await ask(
+      api.POST('/api/circuits/{circuit}/propose', {
+        params: { path: { circuit: c.id } },
+        body: { clientId: newId(), base: c.version, brief },
+        signal,
+      }),
     )
+    if (answer.data?.circuit) this.circuit = answer.data.circuit
+    return answer
+  }
+
+  /** Asks for the first proposal of a class. */
+  async create(
+    occurrenceId: string,
+    brief: Schemas['ProposalBrief'],
+    signal: AbortSignal,
+  ): Promise<Answer<Schemas['Proposed']>> {
+    const answer = await ask(
+      api.PUT('/api/circuits/{circuit}', {
+        params: { path: { circuit: newId() } },
+        body: { occurrenceId, clientId: newId(), brief },
+        signal,
+      }),
+    )
+    if (answer.data?.circuit) this.circuit = answer.data.circuit
+    return answer
+  }
+
+  leave(): void {
+    this.unsubscribe()
+  }
+
+  private post(of: (body: Schemas['Revision']) => Pick<Edit, 'call' | 'body'>): void {
+    const c = this.circuit
+    if (!c) return
+    const call = of({ clientId: newId(), base: c.version })
+    this.queue.post({ kind: 'edit', circuit: c.id, base: c.version, page: this.queue.page, ...call } as Edit)
+  }
+
+  private async settled(): Promise<void> {
+    while (this.waiting) await new Promise<void>((done) => this.idle.push(done))
+  }
+
+  /** Shows what became of an edit of the circuit that is shown. */
+  private async hear(edit: Edit, { data, problem }: Outcome): Promise<boolean> {
+    if (edit.circuit !== this.circuit?.id) return false
+    const mine = edit.page === this.queue.page && (data ?? problem)
+    this.answers++
+    if (problem?.status === 409) {
+      this.conflict = true
+      this.beside = problem.beside ?? this.beside
+      if (!this.waiting) await this.load(this.circuit.id)
+    } else {
+      this.refusal = problem
+      if (!mine) {
+        await this.load(this.circuit.id) // of an earlier page, or sent by another
+      } else if (data) {
+        await this.take(data)
+        this.conflict = false
+        this.beside = undefined
+      }
+    }
+    for (const done of this.idle.splice(0)) done()
+    return true
   }
 
   /** Shows what an edit made of the circuit; of another than is shown it is loaded. */
@@ -98,55 +142,5 @@ export class Editor {
     else if (e.change && this.circuit && e.change.from === this.circuit.tag)
       this.circuit = changed(this.circuit, e.change)
     else if (this.circuit) await this.load(this.circuit.id)
-  }
-
-  leave(): void {
-    this.gone = true
-  }
-
-  private push(change: Change, can: (c: Circuit) => boolean = () => true): void {
-    this.queue.push({ change, clientId: newId(), can })
-    void this.drain()
-  }
-
-  private async drain(): Promise<void> {
-    if (this.busy) return
-    this.busy = true
-    while (this.queue.length > 0 && this.circuit && !this.gone) {
-      if (this.state === 'saved') this.state = 'saving'
-      const next = this.queue[0]!
-      if (this.chain === undefined && !next.can(this.circuit)) {
-        this.queue.shift()
-        continue
-      }
-      // What was typed on top of an edit that went beside belongs there too.
-      const { data, problem } = await next.change(this.circuit, next.clientId, this.chain ?? this.circuit.version)
-      if (problem && (problem.status === 0 || problem.status >= 500)) {
-        this.state = 'unsaved'
-        this.problem = problem.status === 0 ? undefined : problem // what the operator must mend
-        await new Promise((done) => setTimeout(done, retryMs))
-        continue
-      }
-      this.queue.shift()
-      this.answers++
-      if (problem?.status === 409) {
-        this.conflict = true
-        this.chain = this.beside = problem.beside ?? this.chain
-        if (!problem.beside) this.queue = []
-        if (this.queue.length === 0) {
-          this.chain = undefined
-          await this.load(this.circuit.id)
-        }
-        continue
-      }
-      this.problem = problem
-      if (data) {
-        await this.take(data)
-        this.conflict = false
-        this.beside = undefined
-      }
-    }
-    this.state = 'saved'
-    this.busy = false
   }
 }

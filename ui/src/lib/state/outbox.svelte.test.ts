@@ -94,6 +94,26 @@ describe('the outbox', () => {
     expect(o.refused?.detail).toBe('no such run')
     expect(instants()).toEqual([2])
   })
+  it('lets what waits for one class hold up no other', async () => {
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(async (r: Request) => {
+        const body = (await r.json()) as { atMs: number }
+        if (r.url.includes('/runs/')) return new Response('{"detail":"broken"}', { status: 500 })
+        took.push({ url: new URL(r.url).pathname, body })
+        return new Response('{}', { headers: { 'Content-Type': 'application/json' } })
+      }),
+    )
+    const o = new Outbox()
+    o.post(press(1))
+    o.post(line(8))
+    o.post(press(2))
+    o.post(line(9))
+    await until(() => took.length === 2)
+    expect(instants()).toEqual([8, 9])
+    expect(o.presses('r').length).toBe(2)
+    expect(o.stuck).toBe(true)
+  })
   it('numbers what is done on this device, from page to page', async () => {
     fate = ['answer']
     const first = new Outbox()

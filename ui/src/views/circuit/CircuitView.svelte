@@ -132,12 +132,7 @@
       </div>
     </div>
     <p>{t.intro}</p>
-    <ProposeForm
-      occurrence={cls}
-      onproposed={(p) => {
-        if (p.circuit) editor.circuit = p.circuit
-      }}
-    />
+    <ProposeForm occurrence={cls} send={(brief, signal) => editor.create(cls?.id ?? '', brief, signal)} />
   </main>
 {:else if c}
   <div class="desk" class:wide={tab !== 'hall' || !slot}>
@@ -208,12 +203,13 @@
           <ProposeForm
             occurrence={c.occurrence}
             circuit={c}
-            onproposed={(p) => {
-              slot = ''
-              if (p.circuit) {
-                editor.circuit = p.circuit
+            send={async (brief, signal) => {
+              const answer = await editor.propose(brief, signal)
+              if (answer.data?.circuit) {
+                slot = ''
                 proposing = false
               }
+              return answer
             }}
           />
         </div>

@@ -1,15 +1,14 @@
 <script lang="ts">
   import { Button, Checkbox, Select, SelectItem } from 'carbon-components-svelte'
   import {
-    api,
-    ask,
     lanes,
-    newId,
+    type Answer,
     type Circuit,
     type Occurrence,
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import { onDestroy } from 'svelte'
   import NumberBox from '../../lib/parts/NumberBox.svelte'
   import Several from '../../lib/parts/Several.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
@@ -23,9 +22,10 @@
   interface Props {
     occurrence: Occurrence
     circuit?: Circuit
-    onproposed: (p: Schemas['Proposed']) => void
+    /** Asks for the proposal; it may be given up. */
+    send: (brief: Schemas['ProposalBrief'], signal: AbortSignal) => Promise<Answer<Schemas['Proposed']>>
   }
-  let { occurrence, circuit, onproposed }: Props = $props()
+  let { occurrence, circuit, send }: Props = $props()
 
   const start = (() => ({ occurrence, circuit }))()
   let minutes: number | null = $state(start.occurrence.minutes)
@@ -45,14 +45,14 @@
   const limits = studio.limits.map((id) => ({ id, text: limit(id) ?? id }))
   let answer = $state.raw<Schemas['Proposed']>()
   let problem = $state<ProblemType>()
-  let busy = $state(false)
+  let asking = $state.raw<AbortController>()
   // Mobility is not proposed, so it need not be left out.
   const patterns = (Object.keys(nameOf.pattern) as (keyof typeof nameOf.pattern)[]).filter(
     (p) => p !== 'mobility' && p !== 'whole-body',
   )
 
   async function propose(): Promise<void> {
-    busy = true
+    const turn = (asking = new AbortController())
     const brief: Schemas['ProposalBrief'] = {
       minutes: minutes ?? 0,
       format: format === 'reps' ? 'reps' : 'timed',
@@ -68,24 +68,17 @@
         }
       }),
     }
-    const a = circuit
-      ? await ask(
-          api.POST('/api/circuits/{circuit}/propose', {
-            params: { path: { circuit: circuit.id } },
-            body: { clientId: newId(), base: circuit.version, brief },
-          }),
-        )
-      : await ask(
-          api.PUT('/api/circuits/{circuit}', {
-            params: { path: { circuit: newId() } },
-            body: { occurrenceId: occurrence.id, clientId: newId(), brief },
-          }),
-        )
-    busy = false
+    const a = await send(brief, turn.signal)
+    if (turn.signal.aborted) return
+    asking = undefined
     problem = a.problem
     answer = a.data
-    if (a.data?.feasible) onproposed(a.data)
   }
+  function giveUp(): void {
+    asking?.abort()
+    asking = undefined
+  }
+  onDestroy(giveUp)
   const ban = (p: string, on: boolean) => (bans = on ? [...bans, p] : bans.filter((x) => x !== p))
 </script>
 
@@ -132,7 +125,13 @@
     <Checkbox id="brief-know-all" labelText={t.knowAll} bind:checked={knowAll} />
   </div>
   <p class="muted">{t.proposalRest}</p>
-  <Button type="submit" size="small" disabled={busy}>{t.propose}</Button>
+  <div class="buttons">
+    <Button type="submit" size="small" disabled={asking !== undefined}>{t.propose}</Button>
+    {#if asking}
+      <Button id="give-up" size="small" kind="tertiary" on:click={giveUp}>{t.giveUp}</Button>
+      <p role="status" class="muted">{t.proposing}</p>
+    {/if}
+  </div>
   {#if answer && !answer.feasible}
     <div role="alert" id="relax">
       <p class="ember">{t.nothingFits}</p>

@@ -31,7 +31,7 @@ export const kit = {
   own: 'Óŵñ ɱáášš',
   checked: 'Çĥééçķééđ: ƒóóúúŕ ƒííẋééđ ľééğš, ĥééááṽý, đóóééš ñóóţ ţíþ',
   unchecked: 'ñóóţ çĥééçķééđ: ñóóƀóóđý ĥááñğš óóŕ ľééááñš óóñ ííţ',
-  assumed: (unit: string): string => `Ŕééááđ ŵííţĥ ţĥéé þľááçéé’š úúñíţ: ${unit}`,
+  assumed: (unit: string): string => `Ŕééááđ ŵííţĥ ţĥéé þľááçéé'š úúñíţ: ${unit}`,
   read: (quantity: string): string => `Ŕééááđ áš ${quantity}`,
   hint: {
     kg: 'šúúçĥ ááš 16, 16.5 ķğ óóŕ 35 ľƀ',

@@ -5,6 +5,8 @@ export const circuit = {
   title: 'Circuit',
   propose: 'Propose',
   proposeAnew: 'Propose anew',
+  proposing: 'Looking for the best that the kit can do …',
+  giveUp: 'Give up',
   intro: 'Say how long, how it is counted, who comes, and what to leave out. The proposal keeps within the kit.',
   format: 'Counted',
   timed: 'by the clock',

@@ -31,7 +31,7 @@ export const kit = {
   own: 'Own mass',
   checked: 'Checked: four fixed legs, heavy, does not tip',
   unchecked: 'not checked: nobody hangs or leans on it',
-  assumed: (unit: string): string => `Read with the place’s unit: ${unit}`,
+  assumed: (unit: string): string => `Read with the place's unit: ${unit}`,
   read: (quantity: string): string => `Read as ${quantity}`,
   hint: {
     kg: 'such as 16, 16.5 kg or 35 lb',
