@@ -1,0 +1,56 @@
+package compose
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/progress"
+)
+
+// Whoever has entries of their own does not do their lane's: of six at Middle, two of them
+// named, four are left; a lane whose people all have their own is asked for nothing.
+func TestWhoIsAskedFor(t *testing.T) {
+	b := brief(hall, lanes(1, 6, 0), 45, circuit.Timed)
+	b.For = named(&b, 1, 2, 0)
+	n := map[people.Party]int{}
+	for _, p := range b.asked() {
+		n[p.id] += p.n
+	}
+	assert.Equal(t, 4, n[people.OfLane(moves.Middle)])
+	assert.NotContains(t, n, people.OfLane(moves.Ground))
+	for _, id := range b.For {
+		assert.Equal(t, 1, n[id])
+	}
+}
+
+// Of orders that are as good, the one whose beginning was longest not used comes: each
+// beginning once, then the oldest again.
+func TestClassesBeginInTurn(t *testing.T) {
+	b := brief(hall, lanes(0, 4, 0), 45, circuit.Timed)
+	slots := plain("squat", "push-up", "one-arm-row", "hip-hinge").Slots
+	begins := func(last ...string) moves.Pattern {
+		b.Past.Last = nil
+		for _, move := range last {
+			b.Past.Last = append(b.Past.Last, []progress.Used{{Move: move}})
+		}
+		return b.composer(40_000).ordered(slots)[0].Pattern
+	}
+	used := map[moves.Pattern]string{moves.Squat: "squat", moves.Hinge: "hip-hinge", moves.PushLevel: "push-up", moves.Pull: "one-arm-row"}
+	var order []moves.Pattern
+	var last []string // the newest first
+	for range 10 {
+		p := begins(last...)
+		if i := slices.Index(order, p); i >= 0 {
+			assert.Zero(t, i, "what was used longest ago comes again")
+			break
+		}
+		order = append(order, p)
+		last = append([]string{used[p]}, last...)
+	}
+	assert.Greater(t, len(order), 2)
+}
