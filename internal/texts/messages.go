@@ -87,6 +87,56 @@ func (p Printer) CommonCloseDialog() string {
 	return p.say("common.closeDialog")
 }
 
+// CommonUnsavedForm says common.unsavedForm.
+func (p Printer) CommonUnsavedForm() string {
+	return p.say("common.unsavedForm")
+}
+
+// CommonKeepTyping says common.keepTyping.
+func (p Printer) CommonKeepTyping() string {
+	return p.say("common.keepTyping")
+}
+
+// CommonDiscard says common.discard.
+func (p Printer) CommonDiscard() string {
+	return p.say("common.discard")
+}
+
+// CommonRestored says common.restored.
+func (p Printer) CommonRestored() string {
+	return p.say("common.restored")
+}
+
+// CommonGiveName says common.give.name.
+func (p Printer) CommonGiveName() string {
+	return p.say("common.give.name")
+}
+
+// CommonGiveMass says common.give.mass.
+func (p Printer) CommonGiveMass() string {
+	return p.say("common.give.mass")
+}
+
+// CommonGiveMax says common.give.max.
+func (p Printer) CommonGiveMax() string {
+	return p.say("common.give.max")
+}
+
+// CommonGiveHeight says common.give.height.
+func (p Printer) CommonGiveHeight() string {
+	return p.say("common.give.height")
+}
+
+// CommonGiveMinutes says common.give.minutes.
+func (p Printer) CommonGiveMinutes() string {
+	return p.say("common.give.minutes")
+}
+
+// CommonGivePeople says common.give.people.
+func (p Printer) CommonGivePeople() string {
+	return p.say("common.give.people")
+}
+
 // CommonMore says common.more.
 func (p Printer) CommonMore() string {
 	return p.say("common.more")
@@ -590,6 +640,16 @@ func (p Printer) TodayFormMinutes() string {
 // TodayFormPlace says today.form.place.
 func (p Printer) TodayFormPlace() string {
 	return p.say("today.form.place")
+}
+
+// TodayFormAll says today.form.all.
+func (p Printer) TodayFormAll() string {
+	return p.say("today.form.all")
+}
+
+// TodayFormSplit says today.form.split.
+func (p Printer) TodayFormSplit() string {
+	return p.say("today.form.split")
 }
 
 // TodayFormPeople says today.form.people.

@@ -73,6 +73,15 @@ export async function ask<T>(
   }
 }
 
+/** What is missing before anything is sent: fields with what to say where they are blank. */
+export function missing(fields: Record<string, [value: unknown, say: string]>): Problem | undefined {
+  const blank = (v: unknown) => v === undefined || v === null || (typeof v === 'string' && v.trim() === '')
+  const errors = Object.entries(fields)
+    .filter(([, [value]]) => blank(value))
+    .map(([field, [, say]]) => ({ location: `body.${field}`, message: say }))
+  return errors.length > 0 ? { status: 422, detail: '', errors } : undefined
+}
+
 /** The message for one field of a request, if the problem names it. */
 export function fieldProblem(problem: Problem | undefined, field: string): string {
   return problem?.errors?.find((e) => e.location === `body.${field}`)?.message ?? ''

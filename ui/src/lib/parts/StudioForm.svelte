@@ -1,8 +1,9 @@
 <script lang="ts">
   // The studio's name and time zone, and all of it out of and into one file.
   import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, asItStands, ask, fieldProblem, type Problem as ProblemType, type Schemas } from '../api/client'
+  import { api, asItStands, ask, fieldProblem, missing, type Problem as ProblemType, type Schemas } from '../api/client'
   import { studio } from '../state/studio.svelte'
+  import { common } from '../text/gen/common'
   import { studio as t } from '../text/gen/studio'
   import type { Language } from '../text/language'
   import { nameOf } from '../text/names'
@@ -16,6 +17,8 @@
   let problem = $state<ProblemType>()
 
   async function save(): Promise<void> {
+    problem = missing({ name: [name, common.give.name] })
+    if (problem) return
     problem = await studio.put({ ...studio.value, name: name.trim(), timeZone: timeZone.trim(), language })
     if (!problem) onclose()
   }

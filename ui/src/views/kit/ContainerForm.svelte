@@ -1,7 +1,8 @@
 <script lang="ts">
   import { Checkbox } from 'carbon-components-svelte'
-  import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
+  import { api, ask, missing, newId, type Place, type Schemas } from '../../lib/api/client'
   import { asTyped } from '../../lib/text/format'
+  import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
   import { loads } from '../../lib/text/gen/loads'
   import { nameOf } from '../../lib/text/names'
@@ -30,6 +31,12 @@
   const wear = $state<Record<string, boolean>>(Object.fromEntries((d?.wear ?? []).map((x) => [x, true])))
 
   async function save(): Promise<void> {
+    typed.problem = missing({
+      name: [name, common.give.name],
+      mass: [typed.text.mass, common.give.mass],
+      max: [typed.text.max, common.give.max],
+    })
+    if (typed.problem) return
     const body = {
       ...{ name: name.trim(), mass: typed.text.mass ?? '', max: typed.text.max ?? '', closed, straps },
       ...typed.filled('volume'),

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { Checkbox, Select, SelectItem } from 'carbon-components-svelte'
-  import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
+  import { api, ask, missing, newId, type Place, type Schemas } from '../../lib/api/client'
   import { asTyped } from '../../lib/text/format'
+  import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
   import { loads } from '../../lib/text/gen/loads'
   import { nameOf } from '../../lib/text/names'
@@ -39,6 +40,11 @@
   const stands = $derived(['bench', 'box', 'table'].includes(String(kind)))
 
   async function save(): Promise<void> {
+    typed.problem = missing({
+      name: [name, common.give.name],
+      ...(heavy ? { mass: [typed.text.mass, common.give.mass] } : {}),
+    })
+    if (typed.problem) return
     const path = { place: place.id, item: id }
     const body = {
       ...{ name: name.trim(), kind: kind as Schemas['ImplementInput']['kind'], count: count ?? 0 },

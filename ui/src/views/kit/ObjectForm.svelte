@@ -1,9 +1,10 @@
 <script lang="ts">
   import { Checkbox, Select, SelectItem } from 'carbon-components-svelte'
   import { untrack } from 'svelte'
-  import { api, ask, newId, type Place, type Schemas } from '../../lib/api/client'
+  import { api, ask, missing, newId, type Place, type Schemas } from '../../lib/api/client'
   import { studio } from '../../lib/state/studio.svelte'
   import { asTyped } from '../../lib/text/format'
+  import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
   import { loads } from '../../lib/text/gen/loads'
   import { nameOf } from '../../lib/text/names'
@@ -78,6 +79,8 @@
     about = (await ask(api.POST('/api/places/{place}/weigh-object', { params: { path }, body: body() }))).data
   }
   async function save(): Promise<void> {
+    typed.problem = missing({ name: [name, common.give.name] })
+    if (typed.problem) return
     const path = { place: place.id, item: id }
     const a = await ask(
       api.PUT('/api/places/{place}/objects/{item}', { params: { path }, body: { ...body(), name: name.trim() } }),

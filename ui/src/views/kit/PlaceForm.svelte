@@ -1,8 +1,9 @@
 <script lang="ts">
   import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, newId, type Place, type Problem as ProblemType } from '../../lib/api/client'
+  import { api, ask, fieldProblem, missing, newId, type Place, type Problem as ProblemType } from '../../lib/api/client'
   import FormModal from '../../lib/parts/FormModal.svelte'
   import { studio } from '../../lib/state/studio.svelte'
+  import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
 
   let { onclose }: { onclose: (next?: Place) => void } = $props()
@@ -13,6 +14,8 @@
   let problem = $state<ProblemType>()
 
   async function save(): Promise<void> {
+    problem = missing({ name: [name, common.give.name] })
+    if (problem) return
     const a = await ask(
       api.PUT('/api/places/{place}', {
         params: { path: { place: id } },

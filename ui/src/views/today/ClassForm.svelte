@@ -3,6 +3,7 @@
   import {
     api,
     ask,
+    missing,
     fieldProblem,
     lanes,
     newId,
@@ -15,6 +16,7 @@
   import { startPlace } from '../../lib/state/place'
   import { studio } from '../../lib/state/studio.svelte'
   import { asTyped } from '../../lib/text/format'
+  import { common } from '../../lib/text/gen/common'
   import { today as t } from '../../lib/text/gen/today'
 
   interface Props {
@@ -34,9 +36,17 @@
   let minutes: number | null = $state(given?.minutes ?? 45)
   let placeId: string | number = $state(given?.placeId ?? '')
   const before = (l: string) => given?.lanes.find((x) => x.lane === l)
-  let people: (number | null)[] = $state(lanes.map((l) => before(l)?.people ?? (given ? 0 : 4)))
+  let people: (number | null)[] = $state(lanes.map((l, i) => before(l)?.people ?? (given || i !== 1 ? 0 : 8)))
   let bodies = $state(lanes.map((l) => (before(l)?.bodyKnown ? asTyped(before(l)?.body) : '')))
   let statures = $state(lanes.map((l) => asTyped(before(l)?.stature)))
+  // How many come is said first; who of them is at Ground or Reach is taken off Middle.
+  const all = $derived(people.reduce<number>((sum, n) => sum + (n ?? 0), 0))
+  function come(n: number | null): void {
+    if (n === null || n < 0 || n === all) return
+    const ground = Math.min(people[0] ?? 0, n)
+    const reach = Math.min(people[2] ?? 0, n - ground)
+    people = [ground, n - ground - reach, reach]
+  }
   let places = $state.raw<Place[]>([])
   let problem = $state<ProblemType>()
   let bodiesOpen = $state(false)
@@ -47,6 +57,12 @@
   })
 
   async function save(): Promise<void> {
+    problem = missing({
+      name: [name, common.give.name],
+      minutes: [minutes, common.give.minutes],
+      people: [all > 0 ? all : '', common.give.people],
+    })
+    if (problem) return
     const body = {
       name: name.trim(),
       date,
@@ -97,6 +113,18 @@
       {#each places as p (p.id)}<SelectItem value={p.id} text={p.name} />{/each}
     </Select>
   </div>
+  <div class="row gap">
+    <NumberBox
+      id="class-people"
+      labelText={t.form.all}
+      min={0}
+      max={500}
+      value={all}
+      onchange={come}
+      {...wrong('people')}
+    />
+  </div>
+  <p class="muted">{t.form.split}</p>
   <div class="row gap">
     {#each lanes as l, i (l)}
       <NumberBox id={`class-${l}`} labelText={t.form.people(l)} min={0} max={500} bind:value={people[i]} />

@@ -26,6 +26,8 @@ export const today = {
     time: 'Ţííɱéé',
     minutes: 'Ṁííñúúţééš (5 ţó 240)',
     place: 'Þľááçéé',
+    all: 'Ĥóóŵ ɱááñý çóóɱéé',
+    split: 'Ɓý ľááñéé: Ğŕóóúúñđ ííš ţĥéé ééáášííééŕ ṽééŕšííóóñ óóƒ ééááçĥ ɱóóṽéé, Ŕééááçĥ ţĥéé ĥááŕđééŕ óóñéé. Ŵĥóóééṽééŕ ýóóúú đó ñóţ ķñóŵ ýéţ íš áţ Ṁíđđľé.',
     people: (lane: keyof typeof names.lane): string => `Þééóóþľéé íñ ${names.lane[lane]}`,
     bodies: 'Ɓóóđííééš ţĥéé ľááñééš ááŕéé çóóɱþúúţéđ ƒóŕ',
     body: (lane: keyof typeof names.lane): string => `${names.lane[lane]}: ƀóóđý ɱáášš`,

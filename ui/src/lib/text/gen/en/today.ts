@@ -26,6 +26,8 @@ export const today = {
     time: 'Time',
     minutes: 'Minutes (5 to 240)',
     place: 'Place',
+    all: 'How many come',
+    split: 'By lane: Ground is the easier version of each move, Reach the harder one. Whoever you do not know yet is at Middle.',
     people: (lane: keyof typeof names.lane): string => `People in ${names.lane[lane]}`,
     bodies: 'Bodies the lanes are computed for',
     body: (lane: keyof typeof names.lane): string => `${names.lane[lane]}: body mass`,
