@@ -171,7 +171,7 @@ func registerCircuits(r *routes) {
 		"A party's version for a flat",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			CircuitPath
-			Place string `query:"place" required:"true" pattern:"^[0-9a-z]{26}$"`
+			Place string `query:"place" pattern:"^([0-9a-z]{26})?$" doc:"a flat; none for one with nothing in it"`
 			Party string `query:"party" required:"true" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
 		}) (studio.TakeHome, error) {
 			return st.TakeHome(ctx, in.Circuit, in.Place, in.Party)

@@ -64,6 +64,8 @@ func TestSecondPullOfABand(t *testing.T) {
 	known := thing.Implement.Known(kit.Implement{})
 	assert.Equal(t, []kit.Pull{{Stretch: 300, Force: 5000}, {Stretch: 600, Force: 9000}}, known.Pulls)
 	assert.Zero(t, known.Table, "a band has no legs")
+	again := thing.Row()
+	assert.Equal(t, [4]string{"30 cm", "5 kg", "60 cm", "9 kg"}, [4]string{again.Stretch1, again.Pull1, again.Stretch2, again.Pull2})
 	for _, change := range []func(*kit.Row){
 		func(r *kit.Row) { r.Stretch2 = r.Stretch1 },
 		func(r *kit.Row) { r.Pull2 = r.Pull1 },

@@ -405,7 +405,7 @@ func TestReadersWaitOnTheirOwn(t *testing.T) {
 	go func() { wrote <- st.PutStudio(context.Background(), sc, studio) }() // has the one connection, and waits
 	require.Eventually(t, func() bool {
 		var n int
-		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'SELECT%`studio`%FOR UPDATE%'").
+		err := lock.QueryRowContext(t.Context(), "SELECT COUNT(*) FROM information_schema.processlist WHERE info LIKE 'SELECT * FROM `studio`%'").
 			Scan(&n)
 		return err == nil && n == 1
 	}, 10*time.Second, 5*time.Millisecond)

@@ -669,7 +669,7 @@ func (s Studio) TakeHome(ctx context.Context, id, place, party string) (TakeHome
 	if err != nil {
 		return TakeHome{}, err
 	}
-	p, err := s.Place(ctx, place)
+	p, err := s.homeOf(ctx, place)
 	if err != nil {
 		return TakeHome{}, err
 	}
@@ -697,4 +697,13 @@ func (s Studio) TakeHome(ctx context.Context, id, place, party string) (TakeHome
 	}
 	d, notes := compose.TakeHome(d, home)
 	return TakeHome{place, party, d, plan.Look(d, home), none(notes), p.items()}, nil
+}
+
+// homeOf is a flat, or one with nothing in it where none is named.
+func (s Studio) homeOf(ctx context.Context, place string) (Place, error) {
+	if place != "" {
+		return s.Place(ctx, place)
+	}
+	lib, err := s.library(ctx)
+	return Place{library: lib, stock: kit.Stock{}.Until(ctx)}, err
 }

@@ -532,6 +532,131 @@ func (p Printer) KeysDoesM() string {
 	return p.say("keys.does.m")
 }
 
+// WordsTitle says words.title.
+func (p Printer) WordsTitle() string {
+	return p.say("words.title")
+}
+
+// WordsOpen says words.open.
+func (p Printer) WordsOpen() string {
+	return p.say("words.open")
+}
+
+// WordsTrade says words.trade.
+func (p Printer) WordsTrade() string {
+	return p.say("words.trade")
+}
+
+// WordsOfLaneTerm says words.of.lane.term.
+func (p Printer) WordsOfLaneTerm() string {
+	return p.say("words.of.lane.term")
+}
+
+// WordsOfLaneMeans says words.of.lane.means.
+func (p Printer) WordsOfLaneMeans() string {
+	return p.say("words.of.lane.means")
+}
+
+// WordsOfSlotTerm says words.of.slot.term.
+func (p Printer) WordsOfSlotTerm() string {
+	return p.say("words.of.slot.term")
+}
+
+// WordsOfSlotMeans says words.of.slot.means.
+func (p Printer) WordsOfSlotMeans() string {
+	return p.say("words.of.slot.means")
+}
+
+// WordsOfWaveTerm says words.of.wave.term.
+func (p Printer) WordsOfWaveTerm() string {
+	return p.say("words.of.wave.term")
+}
+
+// WordsOfWaveMeans says words.of.wave.means.
+func (p Printer) WordsOfWaveMeans() string {
+	return p.say("words.of.wave.means")
+}
+
+// WordsOfRoundTerm says words.of.round.term.
+func (p Printer) WordsOfRoundTerm() string {
+	return p.say("words.of.round.term")
+}
+
+// WordsOfRoundMeans says words.of.round.means.
+func (p Printer) WordsOfRoundMeans() string {
+	return p.say("words.of.round.means")
+}
+
+// WordsOfIronTerm says words.of.iron.term.
+func (p Printer) WordsOfIronTerm() string {
+	return p.say("words.of.iron.term")
+}
+
+// WordsOfIronMeans says words.of.iron.means.
+func (p Printer) WordsOfIronMeans() string {
+	return p.say("words.of.iron.means")
+}
+
+// WordsOfResistanceTerm says words.of.resistance.term.
+func (p Printer) WordsOfResistanceTerm() string {
+	return p.say("words.of.resistance.term")
+}
+
+// WordsOfResistanceMeans says words.of.resistance.means.
+func (p Printer) WordsOfResistanceMeans() string {
+	return p.say("words.of.resistance.means")
+}
+
+// WordsOfWantedTerm says words.of.wanted.term.
+func (p Printer) WordsOfWantedTerm() string {
+	return p.say("words.of.wanted.term")
+}
+
+// WordsOfWantedMeans says words.of.wanted.means.
+func (p Printer) WordsOfWantedMeans() string {
+	return p.say("words.of.wanted.means")
+}
+
+// WordsOfMissingTerm says words.of.missing.term.
+func (p Printer) WordsOfMissingTerm() string {
+	return p.say("words.of.missing.term")
+}
+
+// WordsOfMissingMeans says words.of.missing.means.
+func (p Printer) WordsOfMissingMeans() string {
+	return p.say("words.of.missing.means")
+}
+
+// WordsOfMadeTerm says words.of.made.term.
+func (p Printer) WordsOfMadeTerm() string {
+	return p.say("words.of.made.term")
+}
+
+// WordsOfMadeMeans says words.of.made.means.
+func (p Printer) WordsOfMadeMeans() string {
+	return p.say("words.of.made.means")
+}
+
+// WordsOfBareTerm says words.of.bare.term.
+func (p Printer) WordsOfBareTerm() string {
+	return p.say("words.of.bare.term")
+}
+
+// WordsOfBareMeans says words.of.bare.means.
+func (p Printer) WordsOfBareMeans() string {
+	return p.say("words.of.bare.means")
+}
+
+// WordsOfDropInTerm says words.of.dropIn.term.
+func (p Printer) WordsOfDropInTerm() string {
+	return p.say("words.of.dropIn.term")
+}
+
+// WordsOfDropInMeans says words.of.dropIn.means.
+func (p Printer) WordsOfDropInMeans() string {
+	return p.say("words.of.dropIn.means")
+}
+
 // TodayTitle says today.title.
 func (p Printer) TodayTitle() string {
 	return p.say("today.title")
@@ -600,6 +725,11 @@ func (p Printer) TodayOpenCircuit() string {
 // TodayRun says today.run.
 func (p Printer) TodayRun() string {
 	return p.say("today.run")
+}
+
+// TodayRunning says today.running.
+func (p Printer) TodayRunning() string {
+	return p.say("today.running")
 }
 
 // TodayLog says today.log.
@@ -1617,6 +1747,11 @@ func (p Printer) LoadsScaleStandIn() string {
 	return p.say("loads.scale.standIn")
 }
 
+// LoadsScaleGear says loads.scale.gear.
+func (p Printer) LoadsScaleGear() string {
+	return p.say("loads.scale.gear")
+}
+
 // LoadsScaleHang says loads.scale.hang.
 func (p Printer) LoadsScaleHang() string {
 	return p.say("loads.scale.hang")
@@ -1820,6 +1955,11 @@ func (p Printer) MovesFound(n Count) string {
 // MovesNone says moves.none.
 func (p Printer) MovesNone() string {
 	return p.say("moves.none")
+}
+
+// MovesNoneCalled says moves.noneCalled.
+func (p Printer) MovesNoneCalled() string {
+	return p.say("moves.noneCalled")
 }
 
 // MovesAll says moves.all.
@@ -2090,6 +2230,11 @@ func (p Printer) MovesClose() string {
 // MovesWords says moves.words.
 func (p Printer) MovesWords() string {
 	return p.say("moves.words")
+}
+
+// MovesToWords says moves.toWords.
+func (p Printer) MovesToWords() string {
+	return p.say("moves.toWords")
 }
 
 // MovesCard says moves.card.
@@ -2642,6 +2787,51 @@ func (p Printer) CircuitMissing() string {
 	return p.say("circuit.missing")
 }
 
+// CircuitOtherLoads says circuit.otherLoads.
+func (p Printer) CircuitOtherLoads() string {
+	return p.say("circuit.otherLoads")
+}
+
+// CircuitMissingLoads says circuit.missingLoads.
+func (p Printer) CircuitMissingLoads() string {
+	return p.say("circuit.missingLoads")
+}
+
+// CircuitWavesHelp says circuit.wavesHelp.
+func (p Printer) CircuitWavesHelp() string {
+	return p.say("circuit.wavesHelp")
+}
+
+// CircuitRestGrown says circuit.restGrown.
+func (p Printer) CircuitRestGrown(rest Number) string {
+	return p.say("circuit.restGrown", rest)
+}
+
+// CircuitCopyText says circuit.copyText.
+func (p Printer) CircuitCopyText() string {
+	return p.say("circuit.copyText")
+}
+
+// CircuitCopied says circuit.copied.
+func (p Printer) CircuitCopied() string {
+	return p.say("circuit.copied")
+}
+
+// CircuitNothingHome says circuit.nothingHome.
+func (p Printer) CircuitNothingHome() string {
+	return p.say("circuit.nothingHome")
+}
+
+// CircuitHomeLine says circuit.homeLine.
+func (p Printer) CircuitHomeLine(move Name, load Name, work Span, count Name, tempo Name) string {
+	return p.say("circuit.homeLine", move, load, work, count, tempo)
+}
+
+// CircuitGathered says circuit.gathered.
+func (p Printer) CircuitGathered(n Count) string {
+	return p.say("circuit.gathered", n)
+}
+
 // CircuitUncompared says circuit.uncompared.
 func (p Printer) CircuitUncompared() string {
 	return p.say("circuit.uncompared")
@@ -2910,6 +3100,16 @@ func (p Printer) RunWave(n Count, of Count) string {
 // RunLeave says run.leave.
 func (p Printer) RunLeave() string {
 	return p.say("run.leave")
+}
+
+// RunWall says run.wall.
+func (p Printer) RunWall() string {
+	return p.say("run.wall")
+}
+
+// RunWatching says run.watching.
+func (p Printer) RunWatching() string {
+	return p.say("run.watching")
 }
 
 // RunToLog says run.toLog.

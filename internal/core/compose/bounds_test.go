@@ -5,7 +5,9 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
@@ -53,4 +55,27 @@ func TestClassesBeginInTurn(t *testing.T) {
 		last = append([]string{used[p]}, last...)
 	}
 	assert.Greater(t, len(order), 2)
+}
+
+// A leg pattern is tried as it comes, on one leg only and on two only; any other as it comes.
+func TestLegsAreTriedApart(t *testing.T) {
+	b := brief(hall, lanes(0, 4, 0), 45, circuit.Timed)
+	c := b.composer(40_000)
+	of := func(ids ...string) (out []candidate) {
+		for _, id := range ids {
+			v, ok := b.Library.Get(id)
+			require.True(t, ok, id)
+			out = append(out, candidate{entry: choice.Entry{Variant: v}})
+		}
+		return out
+	}
+	both := [][]candidate{of("romanian-deadlift", "single-leg-deadlift")}
+	for _, p := range []moves.Pattern{moves.Hinge, moves.Bridge, moves.Squat} {
+		tried := c.legs(p, both)
+		require.Len(t, tried, 3, p)
+		assert.Equal(t, "single-leg-deadlift", tried[1][0][0].entry.Variant.ID)
+		assert.Equal(t, "romanian-deadlift", tried[2][0][0].entry.Variant.ID)
+	}
+	assert.Len(t, c.legs(moves.Pull, both), 1)
+	assert.Len(t, c.legs(moves.Hinge, [][]candidate{of("romanian-deadlift")}), 2)
 }

@@ -397,3 +397,15 @@ func TestMakeByHand(t *testing.T) {
 	assert.Empty(t, Gaps([]measure.Mass{1000, 1100}))
 	assert.Equal(t, []Gap{{1000, 1101}}, Gaps([]measure.Mass{1000, 1101, 1200}))
 }
+
+// Two loads that are both too light are judged by the one further off: of 9, 5 and twice 7 kg
+// for twice 10 kg, with no bag for more than 9, 7 and 7 (3 off, no difference) are better
+// than 9 and 7 (3 off, 2 apart) and 9 and 5 (5 off), whichever is nearer with one of them.
+func TestTwoLoadsBothTooLight(t *testing.T) {
+	s := Supply{Objects: []Pieces{{"nine", 9000, 1000, 1}, {"five", 5000, 1000, 1}, {"seven", 7000, 1000, 2}},
+		Container: &Vessel{ID: "bag", Mass: 500, Max: 9500, Volume: 90_000}}
+	got := s.Make(context.Background(), 10_500, 5000, 2)
+	require.Len(t, got.Loads, 2)
+	assert.True(t, got.Exact)
+	assert.EqualValues(t, []measure.Mass{7500, 7500}, []measure.Mass{got.Loads[0].Total, got.Loads[1].Total})
+}

@@ -4424,7 +4424,8 @@ export interface operations {
     "get-take-home": {
         parameters: {
             query: {
-                place: string;
+                /** @description a flat; none for one with nothing in it */
+                place?: string;
                 party: string;
             };
             header?: never;

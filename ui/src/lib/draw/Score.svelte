@@ -16,7 +16,7 @@
     /** The party that is chosen in it. */
     party: string
     /** Without it the score is only looked at. */
-    onpick?: (slot: string, party: string) => void
+    onpick?: (slot: string, party: string, byKeys?: boolean) => void
   }
   let { circuit, slot, party, onpick }: Props = $props()
 
@@ -49,6 +49,15 @@
     }),
   )
 
+  // One stop for Tab: the box chosen, else the first there is; arrows go from it.
+  const stop = $derived.by(() => {
+    const has = (s: string, p: string) =>
+      circuit.plan.slots.some((x) => x.id === s && x.cells.some((c) => c.party === p))
+    if (slot && party && has(slot, party)) return `${slot} ${party}`
+    const first = circuit.plan.slots.find((x) => x.cells.length > 0)
+    return first ? `${first.id} ${staves.find((v) => has(first.id, v.party))?.party ?? ''}` : ''
+  })
+
   function cellOf(slotIndex: number, of: string): Cell | undefined {
     return circuit.plan.slots[slotIndex]?.cells.find((c) => c.party === of)
   }
@@ -75,8 +84,8 @@
     const s = circuit.plan.slots[slotIndex + m[0]]
     const l = staves[staveIndex + m[1]]
     if (!s || !l) return
-    onpick(s.id, l.party)
-    document.getElementById(`cell-${s.id}-${l.party}`)?.focus()
+    onpick(s.id, l.party, e.key === 'Enter' || e.key === ' ')
+    if (m[0] !== 0 || m[1] !== 0) document.getElementById(`cell-${s.id}-${l.party}`)?.focus()
   }
 </script>
 
@@ -159,7 +168,7 @@
                   class:picked={slot === s.id && party === l.party}
                   class:missing={c.missing}
                   role={onpick ? 'button' : undefined}
-                  tabindex={onpick ? 0 : undefined}
+                  tabindex={onpick ? (stop === `${s.id} ${l.party}` ? 0 : -1) : undefined}
                   aria-pressed={onpick ? slot === s.id && party === l.party : undefined}
                   aria-describedby={onpick ? `head-${s.id} lane-${l.party}` : undefined}
                   onclick={() => onpick?.(s.id, l.party)}

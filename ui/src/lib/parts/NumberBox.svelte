@@ -11,6 +11,7 @@
     value: number | null | undefined
     invalid?: boolean
     invalidText?: string
+    helperText?: string
     onchange?: (n: number | null) => void
   }
   let { value = $bindable(), onchange, ...rest }: Props = $props()

@@ -12,12 +12,14 @@
     min: number
     max: number
     unit?: string
+    /** A line under the field. */
+    help?: string
     value: number
     /** Changes with every answer: the field shows the value again. */
     answered: unknown
     onset: (n: number) => void
   }
-  let { id, label, min, max, unit = '', value, answered, onset }: Props = $props()
+  let { id, label, min, max, unit = '', help = '', value, answered, onset }: Props = $props()
   let shown: number | null = $state((() => value)())
   let refused = $state('')
   $effect(() => {
@@ -41,6 +43,7 @@
 <NumberBox
   {id}
   labelText={label}
+  helperText={help}
   {min}
   {max}
   bind:value={shown}

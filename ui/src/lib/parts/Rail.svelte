@@ -4,11 +4,13 @@
   import { look, studio } from '../state/studio.svelte'
   import { common } from '../text/gen/common'
   import { keys as keysTexts } from '../text/gen/keys'
+  import { words as wordsTexts } from '../text/gen/words'
   import { studio as studioTexts } from '../text/gen/studio'
 
   let { onkeys }: { onkeys: () => void } = $props()
   let newer = $state(false)
   let open = $state(false)
+  let words = $state(false)
   whenNewer(() => (newer = true))
 
   // The class a person is working on stays one click away in its three views.
@@ -50,6 +52,7 @@
     {/if}
     <button type="button" class="wide" id="studio" onclick={() => (open = true)}>{studioTexts.open}</button>
     <button type="button" class="wide" onclick={onkeys}>{keysTexts.open}</button>
+    <button type="button" class="wide" id="words-open" onclick={() => (words = true)}>{wordsTexts.open}</button>
     <button type="button" aria-pressed={look.dark} onclick={() => look.set(!look.dark)}>
       {look.dark ? common.light : common.dark}
     </button>
@@ -69,5 +72,10 @@
 {#if open}
   {#await import('./StudioForm.svelte') then { default: StudioForm }}<StudioForm
       onclose={() => (open = false)}
+    />{/await}
+{/if}
+{#if words}
+  {#await import('./WordsSheet.svelte') then { default: WordsSheet }}<WordsSheet
+      onclose={() => (words = false)}
     />{/await}
 {/if}

@@ -80,7 +80,14 @@
     return () => clearTimeout(later)
   })
 
-  function pick(s: string, l: string): void {
+  /** Closes the panel; the keys go to the box it was of, or to another. */
+  function leave(to = slot): void {
+    const at = document.getElementById(`cell-${to}-${party}`)
+    slot = ''
+    void tick().then(() => at?.focus())
+  }
+  function pick(s: string, l: string, byKeys = false): void {
+    if (byKeys) void tick().then(() => document.getElementById('slot-move')?.focus())
     slot = s
     party = l
     // Where the panel is a sheet over the page, what was chosen stays in sight.
@@ -91,6 +98,11 @@
     )
   }
   function keys(e: KeyboardEvent): void {
+    // Esc leaves the panel of a slot for its box.
+    if (e.key === 'Escape' && slot && e.target instanceof HTMLElement && e.target.closest('.side')) {
+      leave()
+      return
+    }
     // Fields of numbers hold the plan's; only text being written has an undo of its own.
     const typing =
       e.target instanceof HTMLElement && e.target.matches('textarea, input:not([type=number], [type=checkbox])')
@@ -250,17 +262,7 @@
       </div>
     </main>
     {#if tab === 'hall' && slot && party}
-      <SlotPanel
-        circuit={c}
-        {editor}
-        {slot}
-        {party}
-        onclose={(to = slot) => {
-          const at = document.getElementById(`cell-${to}-${party}`)
-          slot = ''
-          at?.focus()
-        }}
-      />
+      <SlotPanel circuit={c} {editor} {slot} {party} onclose={leave} />
     {/if}
   </div>
 {:else if !problem}

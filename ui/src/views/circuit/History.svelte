@@ -53,6 +53,24 @@
       looked = a.data
     })
   })
+  // Presses of one field follow each other: they are one line, that of the last.
+  const together = 10_000
+  const gathered = $derived(
+    rows.reduce<{ row: Schemas['VersionRow']; n: number; firstMs: number }[]>((out, row) => {
+      const above = out.at(-1)
+      const alike =
+        above &&
+        row.kind === 'edit' &&
+        above.row.kind === 'edit' &&
+        !row.side &&
+        !above.row.side &&
+        row.version !== start &&
+        String(row.edits) === String(above.row.edits) &&
+        above.firstMs - row.atMs <= together
+      if (alike) return [...out.slice(0, -1), { row: above.row, n: above.n + 1, firstMs: row.atMs }]
+      return [...out, { row, n: 1, firstMs: row.atMs }]
+    }, []),
+  )
   const then = $derived(looked ? { ...circuit, document: looked.document, plan: looked.plan } : undefined)
 
   function entry(e: Entry | undefined): string {
@@ -82,14 +100,14 @@
   <section>
     <h2 class="small">{t.versions}</h2>
     <ul class="plain" id="versions">
-      {#each rows as r (r.version)}
+      {#each gathered as { row: r, n } (r.version)}
         <li class="choice" class:now={r.version === chosen}>
           <button type="button" aria-pressed={r.version === chosen} onclick={() => (chosen = r.version)}>
             <b>{r.version === circuit.version ? t.versionNewest(r.version) : t.version(r.version)}</b>
             <small class={r.side ? 'ember' : ''}>
               {when(r.atMs, circuit.occurrence.timeZone)} · {nameOf.versionKind[r.kind]}{r.kind === 'edit'
                 ? `: ${[...new Set(r.edits)].map((e) => lookup(nameOf.editKind, e)).join(', ')}`
-                : ''}{r.side ? ` · ${t.sideOf(r.base ?? 0)}` : ''}
+                : ''}{r.side ? ` · ${t.sideOf(r.base ?? 0)}` : ''}{n > 1 ? ` · ${t.gathered(n)}` : ''}
             </small>
           </button>
         </li>

@@ -38,9 +38,10 @@
   let asked = 0
   $effect(() => {
     void circuit.version
-    if (!place) return
+    copied = false
+    if (!read) return
     const turn = ++asked
-    const query = { place: String(place), party: String(party) }
+    const query = { ...(place ? { place: String(place) } : {}), party: String(party) }
     void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(
       (a) => {
         if (turn !== asked) return
@@ -50,6 +51,28 @@
     )
   })
 
+  // The whole sheet as plain text, for a message.
+  let copied = $state(false)
+  async function copy(): Promise<void> {
+    if (!home) return
+    const lines = home.plan.slots.flatMap((s) =>
+      s.cells.map((c) =>
+        t.homeLine(
+          studio.move(c.entry.variant),
+          recipe(c, home?.items ?? []),
+          s.workMs,
+          c.twoSides ? common.aSide(c.perSide) : common.inAll(c.perSide),
+          c.entry.tempo,
+        ),
+      ),
+    )
+    const cautions = [...new Set(home.plan.slots.flatMap((s) => s.cells.flatMap((c) => c.cautions)))]
+    await navigator.clipboard.writeText(
+      [circuit.occurrence.name, '', ...lines, '', ...cautions, kitTexts.caution, movesTexts.stopAlways].join('\n'),
+    )
+    copied = true
+  }
+
   function recipe(c: Cell, items: Schemas['Item'][]): string {
     const list = studio.packing(c.entry.load, items)
     return c.entry.load.kind === 'made' ? `${mass(c.loadG, studio.unit)}: ${list}` : list
@@ -57,12 +80,12 @@
 </script>
 
 {#if problem}<Problem {problem} />{/if}
-{#if read && flats.length === 0}
-  <p><a href="/kit">{t.homeNone}</a></p>
-{:else}
+{#if read && flats.length === 0}<p><a href="/kit">{t.homeNone}</a></p>{/if}
+{#if read}
   <div class="row narrow wide">
     <Select id="home-place" labelText={t.homePlace} bind:selected={place}>
       {#each flats as f (f.id)}<SelectItem value={f.id} text={f.name} />{/each}
+      <SelectItem value="" text={t.nothingHome} />
     </Select>
     <Select id="home-lane" labelText={t.homeLane} bind:selected={party}>
       {#each lanes as l (l)}<SelectItem value={l} text={nameOf.lane[l]} />{/each}
@@ -117,6 +140,8 @@
     <p class="muted">{movesTexts.stopAlways}</p>
     <div class="buttons">
       <Button id="print-home" size="small" kind="tertiary" on:click={() => print()}>{t.printHome}</Button>
+      <Button id="copy-home" size="small" kind="tertiary" on:click={() => void copy()}>{t.copyText}</Button>
+      <span role="status">{copied ? t.copied : ''}</span>
     </div>
   {/if}
 {/if}

@@ -10,6 +10,9 @@
   let { circuit, editor }: { circuit: Circuit; editor: Editor } = $props()
   const d = $derived(circuit.document)
 
+  // A change-over that is longer than the rest makes it grow, here and there.
+  const grown = $derived(Math.max(0, ...circuit.plan.slots.filter((s) => s.grown).map((s) => s.restMs)))
+
   type TimeOp = 'set-work' | 'set-rest' | 'set-round-rest'
   let add: string | number = $state('')
   $effect(() => {
@@ -19,13 +22,14 @@
   })
 </script>
 
-{#snippet stretch(op: TimeOp, label: string, least: number, ms: number)}
+{#snippet stretch(op: TimeOp, label: string, least: number, ms: number, help = '')}
   <NumberField
     id={op}
     {label}
     min={least}
     max={600}
     unit={common.secondsUnit}
+    {help}
     value={ms / 1000}
     answered={editor.answers}
     onset={(n) => editor.edit({ op, ms: Math.round(n * 1000) })}
@@ -45,7 +49,7 @@
     <SelectItem value="reps" text={t.reps} />
   </Select>
   {#if d.format === 'timed'}{@render stretch('set-work', t.work, 5, d.workMs)}{/if}
-  {@render stretch('set-rest', t.rest, 0, d.restMs)}
+  {@render stretch('set-rest', t.rest, 0, d.restMs, grown > d.restMs ? t.restGrown(grown / 1000) : '')}
   <NumberField
     id="set-rounds"
     label={t.rounds}

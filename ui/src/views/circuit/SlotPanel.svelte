@@ -1,13 +1,21 @@
 <script lang="ts">
   import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, type Circuit, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import {
+    api,
+    ask,
+    type Cell,
+    type Circuit,
+    type Entry,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
-  import { percent, span } from '../../lib/text/format'
+  import { span } from '../../lib/text/format'
   import { circuit as t } from '../../lib/text/gen/circuit'
   import { common } from '../../lib/text/gen/common'
   import { loads } from '../../lib/text/gen/loads'
@@ -59,11 +67,30 @@
     const next = { ...cell.entry, ...part }
     if (JSON.stringify(next) !== JSON.stringify(cell.entry)) set(next)
   }
+  // The load in use and what is near it come first; what is not there comes last.
+  const nearPct = 30
+  const grouped = $derived.by(() => {
+    const all = options?.loads ?? []
+    const now = (a: Schemas['Alternative']) => cell !== undefined && same(a.entry, cell.entry)
+    const there = all.filter((a) => now(a) || !a.missing)
+    const near = (a: Schemas['Alternative']) => now(a) || Math.abs(a.ironPct) <= nearPct
+    return {
+      near: there.some(near) ? there.filter(near) : there,
+      far: there.some(near) ? there.filter((a) => !near(a)) : [],
+      missing: all.filter((a) => a.missing && !now(a)),
+    }
+  })
+  // Another slot begins at the top of the panel.
+  let panel = $state<HTMLElement>()
+  $effect(() => {
+    void [slot, party]
+    panel?.scrollTo({ top: 0 })
+  })
   const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
   const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
   const beside = (a: Schemas['Alternative']) =>
     [
-      a.loadG > 0 || a.ironPct !== 0 ? percent(a.ironPct) : (nameOf.hold[a.entry.hold] ?? ''),
+      a.loadG > 0 || a.ironPct !== 0 ? loads.instead.inIron(a.ironPct) : nameOf.hold[a.entry.hold],
       ...(a.compared ? [] : [t.uncompared]),
       ...(a.missing ? [t.missing] : []),
     ].join(' · ')
@@ -93,10 +120,18 @@
   </li>
 {/snippet}
 
+{#snippet load(a: Schemas['Alternative'], cell: Cell)}
+  {@render choice(a, `${loadText(a)} ${a.loadG > 0 ? nameOf.hold[a.entry.hold] : ''}`, same(a.entry, cell.entry))}
+{/snippet}
+
 {#if plan && cell && doc}
-  <aside class="side" aria-label={`${nameOf.pattern[plan.pattern]}, ${partyName(circuit.occurrence, party)}`}>
+  <aside
+    class="side"
+    bind:this={panel}
+    aria-label={`${nameOf.pattern[plan.pattern]}, ${partyName(circuit.occurrence, party)}`}
+  >
     <div class="head">
-      <h2 class="grow">{studio.move(cell.entry.variant)}</h2>
+      <h2 class="grow" id="slot-move" tabindex="-1">{studio.move(cell.entry.variant)}</h2>
       <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.close}>{common.close}</Button>
     </div>
     <p class="muted">
@@ -157,6 +192,7 @@
       <NumberField
         id="slot-waves"
         label={t.wavesLabel}
+        help={t.wavesHelp}
         min={1}
         max={4}
         value={doc.waves}
@@ -199,12 +235,18 @@
     {#if options}
       <h3>{t.load}</h3>
       <ul class="plain" id="loads">
-        {#each options.loads as a, i (i)}{@render choice(
-            a,
-            `${loadText(a)} ${a.loadG > 0 ? nameOf.hold[a.entry.hold] : ''}`,
-            same(a.entry, cell.entry),
-          )}{/each}
+        {#each grouped.near as a, i (i)}{@render load(a, cell)}{/each}
       </ul>
+      {#each [[t.otherLoads, grouped.far], [t.missingLoads, grouped.missing]] as const as [title, list] (title)}
+        {#if list.length > 0}
+          <details class="more-loads">
+            <summary>{title} ({list.length})</summary>
+            <ul class="plain">
+              {#each list as a, i (i)}{@render load(a, cell)}{/each}
+            </ul>
+          </details>
+        {/if}
+      {/each}
       <h3>{t.instead}</h3>
       <ul class="plain" id="moves">
         {#each options.moves as a (a.entry.variant)}{@render choice(

@@ -64,13 +64,16 @@
     <Button size="small" kind="ghost" id="scale-tare" on:click={() => void tare()}>{loads.scale.tare}</Button>
   </div>
   {#if scale?.simulated}
-    <div class="row">
-      <TextInput id="scale-hang" labelText={loads.scale.standIn} bind:value={hang} />
-      <Select id="scale-fault" labelText={loads.scale.fault} bind:selected={fault}>
-        {#each Object.entries(nameOf.scaleFault) as [value, text] (value)}<SelectItem {value} {text} />{/each}
-      </Select>
-      <Button size="field" kind="tertiary" id="scale-put" on:click={() => void put()}>{loads.scale.hang}</Button>
-    </div>
+    <details id="scale-gear">
+      <summary>{loads.scale.gear}</summary>
+      <div class="row">
+        <TextInput id="scale-hang" labelText={loads.scale.standIn} bind:value={hang} />
+        <Select id="scale-fault" labelText={loads.scale.fault} bind:selected={fault}>
+          {#each Object.entries(nameOf.scaleFault) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        </Select>
+        <Button size="field" kind="tertiary" id="scale-put" on:click={() => void put()}>{loads.scale.hang}</Button>
+      </div>
+    </details>
   {/if}
 </fieldset>
 

@@ -96,7 +96,7 @@
 
   async function pick(move: string): Promise<void> {
     styling = false
-    await navigate('/moves/:move', { params: { move } })
+    await navigate('/moves/:move', { params: { move }, scrollToTop: false })
     await tick()
     document.getElementById('move-name')?.focus()
   }
@@ -127,6 +127,13 @@
     if (!id) return
     await Promise.all([studio.load(), read()])
     await pick(id)
+  }
+  let wordsList = $state<HTMLDetailsElement>()
+  function toWords(): void {
+    if (!wordsList) return
+    wordsList.open = true
+    wordsList.scrollIntoView({ block: 'start' })
+    wordsList.querySelector('summary')?.focus()
   }
   const filters = $derived([
     { key: 'pattern' as const, label: t.pattern, none: t.all, options: Object.entries(nameOf.pattern) },
@@ -175,11 +182,17 @@
       <p class="muted" role="status" id="found">
         {found.length === library.moves.length ? t.found(found.length) : t.foundOf(found.length, library.moves.length)}
       </p>
-      {#if found.length === 0}<p>{t.none}</p>{/if}
+      {#if found.length === 0}<p>{Object.values(wanted).some(Boolean) ? t.none : t.noneCalled}</p>{/if}
+      <p><button type="button" class="link" id="to-words" onclick={toWords}>{t.toWords}</button></p>
       <ul class="list" id="list">
         {#each found as m (m.id)}
           <li>
-            <a href={`/moves/${m.id}`} aria-current={m.id === here ? 'true' : undefined} data-move={m.id}>
+            <a
+              href={`/moves/${m.id}`}
+              aria-current={m.id === here ? 'true' : undefined}
+              data-move={m.id}
+              data-scroll-to-top="false"
+            >
               <svg width="16" height="16" aria-hidden="true"><Glyph pattern={m.pattern} /></svg>
               {m.name}
             </a>
@@ -194,7 +207,7 @@
           </p>
         {/each}
       </details>
-      <details id="words">
+      <details id="words" bind:this={wordsList}>
         <summary>{t.words}</summary>
         <dl>
           {#each library.words as w (w.term)}

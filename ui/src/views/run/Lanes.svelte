@@ -87,8 +87,10 @@
     font-weight: 600;
     line-height: 1.2;
   }
+  /* What to do is read across the room, as the clock is. */
   .lane .move {
-    font-size: 1.15em;
+    font-size: 1.6em;
+    line-height: 1.15;
   }
   .lane .dim {
     color: var(--dim);

@@ -19,7 +19,9 @@
   const live = new LiveRun(occurrence, () => player.clear())
   void live.open()
 
-  let sound = $state(true)
+  // A second screen shows the class and has no say in it.
+  const wall = new URLSearchParams(location.search).has('wall')
+  let sound = $state(!wall)
   let awake = $state(false)
   let audible = $state(false)
   const block = $derived(live.block)
@@ -83,7 +85,7 @@
       m: () => (sound = !sound),
     }
     const f = act[e.key]
-    if (!f || (own && e.key === ' ') || live.ended) return
+    if (!f || (own && e.key === ' ') || live.ended || wall) return
     e.preventDefault()
     f()
   }
@@ -173,7 +175,7 @@
       </svg>
     {/if}
 
-    {#if live.ended}
+    {#if live.ended && !wall}
       <div class="keys after">
         {#if live.mayGoOn > 0}
           <button type="button" id="go-on" onclick={() => live.press('resume')}
@@ -189,37 +191,39 @@
     {:else}
       <Lanes {live} />
       <Ahead {live} />
-      <div class="keys" role="group" aria-label={t.keys}>
-        <button type="button" id="toggle" onclick={() => live.toggle()}
-          ><kbd>{t.key.space}</kbd> {ready ? t.start : live.moving ? t.hold : t.resume}</button
-        >
-        <button type="button" id="skip" disabled={ready} onclick={() => live.press('skip')}
-          ><kbd>→</kbd> {t.skip}</button
-        >
-        <button type="button" id="back" disabled={ready} onclick={() => live.press('back')}
-          ><kbd>←</kbd> {t.back}</button
-        >
-        <button type="button" id="add" disabled={ready} onclick={() => live.press('add', 15_000)}
-          ><kbd>+</kbd> {t.add}</button
-        >
-        <button type="button" id="sound" aria-pressed={sound} onclick={() => (sound = !sound)}
-          ><kbd>{t.key.sound}</kbd> {sound ? t.sound : t.soundOff}</button
-        >
-        <button
-          type="button"
-          id="end"
-          class:ending={ending !== undefined}
-          disabled={ready}
-          onpointerdown={endDown}
-          onpointerup={endUp}
-          onpointerleave={endUp}
-          onkeydown={(e) => endKey(e) && endDown()}
-          onkeyup={(e) => endKey(e) && endUp()}
-          onblur={endUp}
-          onclick={endClick}>{t.end}</button
-        >
-        <button type="button" id="leave" onclick={() => void navigate('/')}>{t.leave}</button>
-      </div>
+      {#if wall}<p class="notes">{t.watching}</p>{/if}
+      {#if !wall}<div class="keys" role="group" aria-label={t.keys}>
+          <button type="button" id="toggle" onclick={() => live.toggle()}
+            ><kbd>{t.key.space}</kbd> {ready ? t.start : live.moving ? t.hold : t.resume}</button
+          >
+          <button type="button" id="skip" disabled={ready} onclick={() => live.press('skip')}
+            ><kbd>→</kbd> {t.skip}</button
+          >
+          <button type="button" id="back" disabled={ready} onclick={() => live.press('back')}
+            ><kbd>←</kbd> {t.back}</button
+          >
+          <button type="button" id="add" disabled={ready} onclick={() => live.press('add', 15_000)}
+            ><kbd>+</kbd> {t.add}</button
+          >
+          <button type="button" id="sound" aria-pressed={sound} onclick={() => (sound = !sound)}
+            ><kbd>{t.key.sound}</kbd> {sound ? t.sound : t.soundOff}</button
+          >
+          <button
+            type="button"
+            id="end"
+            class:ending={ending !== undefined}
+            disabled={ready}
+            onpointerdown={endDown}
+            onpointerup={endUp}
+            onpointerleave={endUp}
+            onkeydown={(e) => endKey(e) && endDown()}
+            onkeyup={(e) => endKey(e) && endUp()}
+            onblur={endUp}
+            onclick={endClick}>{t.end}</button
+          >
+          <a id="wall" href={`/run/${occurrence}?wall`} target="_blank" rel="noopener">{t.wall}</a>
+          <button type="button" id="leave" onclick={() => void navigate('/')}>{t.leave}</button>
+        </div>{/if}
       <!-- A line of its own: words that come and go must not move the keys under a finger. -->
       <p class="notes">
         {#if sound && !audible}<span class="call" id="silent">{t.silent}</span>{/if}
@@ -333,6 +337,7 @@
     background: var(--dark);
     padding: 4px 0;
   }
+  .keys a,
   .keys button {
     font: inherit;
     color: var(--pale);

@@ -31,6 +31,21 @@
   }
   void read()
 
+  // Whether a class is being run now: its run is asked, of those that may be.
+  let running = $state.raw<Record<string, boolean>>({})
+  const soFar = 4 * 3_600_000
+  $effect(() => {
+    const now = today?.nowMs ?? 0
+    const may = [today?.next, ...(today?.past ?? [])].filter(
+      (c): c is TodayClass => c?.runId !== undefined && Math.abs(now - c.startMs) < soFar,
+    )
+    for (const c of may)
+      void ask(api.GET('/api/runs/{run}/now', { params: { path: { run: c.runId ?? '' } } })).then((a) => {
+        const on = a.data?.anchor.state === 'moving' || a.data?.anchor.state === 'held'
+        running = { ...running, [c.id]: on }
+      })
+  })
+
   function open(o?: Occurrence): void {
     edited = o
     form = true
@@ -48,10 +63,16 @@
     <div class="muted">{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {people(c)}</div>
     <div>
       {#if past}
+        {#if running[c.id]}<a class="ember" href={`/run/${c.id}`}>{t.running}<span class="sr">: {c.name}</span></a> ·
+        {/if}
         {t.logged(c.logged)} · <a href={`/log/${c.id}`}>{t.log}<span class="sr">: {c.name}</span></a>
       {:else}
         <a href={`/circuit/${c.id}`}>{c.circuitId ? t.openCircuit : t.makeCircuit}<span class="sr">: {c.name}</span></a>
       {/if}
+      ·
+      <button type="button" class="link" data-edit={c.id} onclick={() => open(c)}
+        >{t.edit}<span class="sr">: {c.name}</span></button
+      >
     </div>
   </li>
 {/snippet}
@@ -88,7 +109,7 @@
         <div class="buttons">
           {#if c.circuitId}
             <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence: c.id } })}
-              >{t.run}</Button
+              >{running[c.id] ? t.running : t.run}</Button
             >
           {/if}
           <Button

@@ -30,6 +30,8 @@ export const run = {
   switchNow: (side: keyof typeof names.side): string => `Çĥááñğéé ţóó ţĥéé ${f.within(names.side[side])} šííđéé`,
   wave: (n: number, of: number): string => `Ŵááṽéé ${f.number(n)} óóƒ ${f.number(of)}`,
   leave: 'Ľééááṽéé Ŕúñ',
+  wall: 'Šééçóóñđ šçŕééééñ',
+  watching: 'Óñľý ţóó ľóóóóķ ááţ: ţĥéé çľáášš ííš ľééđ ƒŕóóɱ ááñóóţĥééŕ šçŕééééñ.',
   toLog: 'Ŵŕííţéé ţĥéé ľóóğ',
   learn: (name: string): string => `Ľééááŕñ: ${name}`,
   closeNow: 'Çľóóšéé: ééáášý ƀŕééááţĥííñğ, šĥááķéé óóúúţ, đŕíñķ',

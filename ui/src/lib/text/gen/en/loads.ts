@@ -168,6 +168,7 @@ export const loads = {
     tare: 'Set to nothing',
     take: 'Take this weight',
     standIn: 'Stand-in: what hangs on it, such as 455 g',
+    gear: 'No scale at hand: a stand-in to try it with',
     hang: 'Hang it',
     fault: 'What is wrong with it',
   },

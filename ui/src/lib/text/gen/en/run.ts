@@ -30,6 +30,8 @@ export const run = {
   switchNow: (side: keyof typeof names.side): string => `Change to the ${f.within(names.side[side])} side`,
   wave: (n: number, of: number): string => `Wave ${f.number(n)} of ${f.number(of)}`,
   leave: 'Leave Run',
+  wall: 'Second screen',
+  watching: 'Only to look at: the class is led from another screen.',
   toLog: 'Write the log',
   learn: (name: string): string => `Learn: ${name}`,
   closeNow: 'Close: easy breathing, shake out, drink',

@@ -17,6 +17,7 @@ export const today = {
   makeCircuit: 'Make its circuit',
   openCircuit: 'Open the circuit',
   run: 'Run this class',
+  running: 'Go to the running class',
   log: 'Write the log',
   logged: (n: number): string => (n === 0 ? 'nothing logged' : f.plural('en', n) === 'one' ? `${f.number(n)} line logged` : `${f.number(n)} lines logged`),
   noPlace: 'First add a place in Kit.',
