@@ -153,3 +153,17 @@ func TestSearchesThatNeverEnded(t *testing.T) {
 	assert.False(t, many.Make(ended, 9013, 1, 2).Exact)
 	assert.Less(t, time.Since(began), 10*time.Second)
 }
+
+// A search looks whether anybody still waits every so many steps, not at each, and stops
+// when nobody does.
+func TestNobodyWaits(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	w := newWork(ctx, enough)
+	cancel()
+	assert.True(t, w.spend(1), "not looked yet")
+	assert.False(t, w.spend(lookEvery))
+	assert.False(t, w.spend(1), "it stays stopped")
+	waits := newWork(context.Background(), 10)
+	assert.True(t, waits.spend(9))
+	assert.False(t, waits.spend(1), "the steps are spent")
+}
