@@ -7,4 +7,4 @@ check_tools
 tidy
 cd tools
 go run ./mutants -hand
-go run ./mutants -n "${N:-300}" -seed "${MUTANTSEED:-11}"
+go run ./mutants -n "${N:-300}" -seed "${MUTANTSEED:-12}"
