@@ -289,8 +289,10 @@ func editCircuit(b *tab, id string) {
 	b.click("#cell-s4-middle")
 	b.until("document.querySelector('.side h2').textContent === 'Push-up'")
 	b.click("#cell-s1-middle")
-	b.until("document.querySelectorAll('#loads li').length > 3")
-	b.clickText("#loads", "0.68 kg")
+	b.until("document.querySelectorAll('.more-loads').length > 0")
+	// What is near the load in use comes first; what is further off is a press away.
+	b.clickText(".side", "Loads further off")
+	b.clickText(".side", "0.68 kg")
 	b.until("document.querySelector('#cell-s1-middle').textContent.includes('0.68 kg')")
 	saved(8)
 

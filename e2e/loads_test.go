@@ -65,6 +65,7 @@ func TestCupboard(t *testing.T) {
 	b.enter("#item-name", "Jug of sand")
 	b.set("#item-how", "weighed")
 	b.there("#scale-take")
+	b.clickText("#scale-gear", "No scale at hand")
 	b.enter("#scale-hang", "2.1 kg")
 	b.set("#scale-fault", "swinging")
 	b.click("#scale-put")

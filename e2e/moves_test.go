@@ -39,7 +39,7 @@ func TestMovesView(t *testing.T) {
 	b.until("document.querySelectorAll('#list a').length === 1")
 	assert.Equal(t, []string{"Free squat"}, names())
 	b.enter("#find", "nothing like this")
-	b.says("No move is like that")
+	b.says("No move is called that")
 	b.enter("#find", "")
 	b.do(chromedp.Focus(chromedp.CSS("#find")), chromedp.KeyEvent("a"), chromedp.KeyEvent(kb.Backspace))
 

@@ -57,6 +57,11 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.tabTo("e.id === 'class-minutes'")
 	b.do(chromedp.KeyEvent("a", chromedp.KeyModifiers(2)))
 	b.key("30")
+	for _, lane := range []string{"ground", "reach"} { // two of the eight each, four stay at Middle
+		b.tabTo("e.id === 'class-" + lane + "'")
+		b.do(chromedp.KeyEvent("a", chromedp.KeyModifiers(2)))
+		b.key("2")
+	}
 	b.tabTo("e.textContent.trim() === 'Save'")
 	b.key(kb.Enter)
 	b.closed()

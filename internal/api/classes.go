@@ -33,4 +33,14 @@ func registerClasses(r *routes) {
 			return st.PutOccurrence(ctx, in.Occurrence, in.Body, wrong)
 		},
 	)
+	operation(
+		r,
+		http.MethodDelete,
+		"/api/occurrences/{occurrence}",
+		"remove-occurrence",
+		"Take a class away in which nothing has happened; put again it is there again",
+		func(ctx context.Context, st studio.Studio, in *OccurrencePath) (studio.Today, error) {
+			return st.RemoveOccurrence(ctx, in.Occurrence)
+		},
+	)
 }

@@ -38,6 +38,39 @@ func registerKit(r *routes) {
 			return st.PutPlace(ctx, in.Place, in.Body)
 		},
 	)
+	operation(
+		r,
+		http.MethodDelete,
+		"/api/places/{place}",
+		"retire-place",
+		"Put a place away where no class is to come",
+		func(ctx context.Context, st studio.Studio, in *PlacePath) (studio.Place, error) {
+			return st.RetirePlace(ctx, in.Place)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/put-away",
+		"list-put-away",
+		"Places that were put away, and things that were, by their place",
+		func(ctx context.Context, st studio.Studio, _ *struct{}) ([]studio.Place, error) {
+			return st.PutAway(ctx)
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
+		"/api/places/{place}/bring-back",
+		"bring-back",
+		"Take into use again what was put away",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PlacePath
+			Body studio.BringBackInput
+		}) (studio.Place, error) {
+			return st.BringBack(ctx, in.Place, in.Body)
+		},
+	)
 	checked(
 		r,
 		http.MethodPut,

@@ -32,6 +32,8 @@ type writing struct {
 	class   string
 	// twin is a person who was just put into the class as the participant there.
 	twin, there string
+	// spare is a place, and a class, that was just made and holds nothing.
+	spare string
 }
 
 func (w *writing) version() int { return ok[studio.Circuit](w.client, "GET", w.circuit, nil).Version }
@@ -65,6 +67,14 @@ func (w *writing) each(serial int, f func(method, path string, serial int, write
 			if strings.HasPrefix(path, "/api/people/") || strings.HasSuffix(path, "/{participant}") && method == "DELETE" {
 				log := ok[studio.Log](w.client, "PUT", w.class+"/participants/"+id(serial), map[string]any{"name": fmt.Sprint("Twin ", serial), "lane": "middle"})
 				w.twin, w.there = log.Sheets[len(log.Sheets)-1].Who, id(serial)
+			}
+			w.spare = id(700_000 + serial)
+			switch {
+			case path == "/api/places/{place}" && method == "DELETE", strings.HasSuffix(path, "/bring-back"):
+				ok[studio.Place](w.client, "PUT", "/api/places/"+w.spare, map[string]any{"name": "Spare", "kind": "hall", "massUnit": "kg"})
+			case path == "/api/occurrences/{occurrence}" && method == "DELETE":
+				ok[studio.Occurrence](w.client, "PUT", "/api/occurrences/"+w.spare, map[string]any{"name": "Spare", "date": "2026-11-25", "time": "11:00",
+					"minutes": 45, "placeId": demo.ID("place/hall"), "lanes": []any{map[string]any{"lane": "middle", "people": 1}}})
 			}
 			f(method, path, serial, write)
 			serial += 64
@@ -105,6 +115,11 @@ func writesOf(c client) *writing {
 		},
 		"PUT /api/places/{place}": func(n, _ int) (string, string) {
 			return "/api/places/" + id(n%20), `{"name":"P","kind":"hall","massUnit":"kg"}`
+		},
+		"DELETE /api/places/{place}":          func(int, int) (string, string) { return "/api/places/" + w.spare, "" },
+		"POST /api/places/{place}/bring-back": func(int, int) (string, string) { return "/api/places/" + w.spare + "/bring-back", `{}` },
+		"DELETE /api/occurrences/{occurrence}": func(int, int) (string, string) {
+			return "/api/occurrences/" + w.spare, ""
 		},
 		"PUT /api/places/{place}/implements/{item}": func(n, _ int) (string, string) {
 			return "/api/places/" + hall + "/implements/" + id(n), `{"name":"I","kind":"kettlebell","mass":"8 kg","count":1}`

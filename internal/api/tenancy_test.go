@@ -36,6 +36,7 @@ var bodies = map[string]string{
 	"fit-people":        `{"people":[{"name":"A","stature":"170 cm"}]}`,
 	"put-container":     `{"name":"C","mass":"1 kg","max":"5 kg"}`,
 	"put-occurrence":    `{"name":"C","date":"2026-11-25","time":"10:00","minutes":45,"placeId":"{place}","lanes":[{"lane":"middle","people":1}]}`,
+	"bring-back":        `{"item":"implement","id":"{item}"}`,
 	"log-as-planned":    `{}`,
 	"put-participant":   `{"name":"N","lane":"middle"}`,
 	"put-person":        `{"name":"N"}`,

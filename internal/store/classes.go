@@ -58,7 +58,7 @@ func (s *Store) listed(ctx context.Context, sc Scope, where string, args ...any)
 		Table("occurrence o").
 		Select("o.*, p.public_id AS place_public_id, p.name AS place_name").
 		Joins("JOIN place p ON p.studio_id = o.studio_id AND p.id = o.place_id").
-		Where("o.studio_id = ?", sc.StudioID).
+		Where("o.studio_id = ? AND o.removed_at IS NULL", sc.StudioID).
 		Where(where, args...).
 		Order("o.local_date, o.local_time, o.id").
 		Limit(MaxOccurrences).
@@ -247,7 +247,7 @@ func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Cla
 	}
 	err := s.db.WithContext(ctx).
 		Raw("SELECT "+classColumns+", c.public_id AS circuit_public_id FROM occurrence o"+classJoins+
-			" LEFT JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id WHERE o.studio_id = ? AND "+which, sc.StudioID, arg).
+			" LEFT JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id WHERE o.studio_id = ? AND o.removed_at IS NULL AND "+which, sc.StudioID, arg).
 		Scan(&row).
 		Error
 	if err != nil {
@@ -290,7 +290,7 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 		if err := raiseSeries(tx, sc, old.SeriesID); err != nil {
 			return err
 		}
-		cols := []string{"PlaceID", "SeriesID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes"}
+		cols := []string{"PlaceID", "SeriesID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes", "RemovedAt"}
 		if err := tx.Model(&old).Select(cols).Updates(next.Occurrence).Error; err != nil {
 			return err
 		}
@@ -298,6 +298,34 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 			return err
 		}
 		return putLanes(tx, sc, next.ID, next.Lanes)
+	})
+}
+
+// RemoveClass takes a class away in which nothing has happened: no run, no line of a log and
+// nobody by name; else it is ErrInUse. It is kept, and put again it is there again.
+func (s *Store) RemoveClass(ctx context.Context, sc Scope, publicID string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lock[Occurrence](tx, sc, publicID)
+		if err == nil && o.RemovedAt != nil {
+			err = ErrNotFound
+		}
+		if err != nil {
+			return err
+		}
+		var used int64
+		err = tx.Raw(`SELECT (SELECT COUNT(*) FROM run WHERE studio_id = @studio AND occurrence_id = @class)
+			+ (SELECT COUNT(*) FROM log_line WHERE studio_id = @studio AND occurrence_id = @class)
+			+ (SELECT COUNT(*) FROM participant WHERE studio_id = @studio AND occurrence_id = @class)`,
+			map[string]any{"studio": sc.StudioID, "class": o.ID}).
+			Scan(&used).
+			Error
+		if err != nil {
+			return err
+		}
+		if used > 0 {
+			return ErrInUse
+		}
+		return errors.Join(tx.Model(&o).Update("removed_at", s.now().UTC()).Error, raiseSeries(tx, sc, o.SeriesID))
 	})
 }
 

@@ -6,6 +6,8 @@ import (
 	"encoding/json"
 	"errors"
 	"slices"
+	"strings"
+	"time"
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -193,13 +195,17 @@ LIMIT @most`
 
 // Stocks reads what some places have in one query, however many they are.
 func (s *Store) Stocks(ctx context.Context, sc Scope, places []int64) (map[int64]Stock, error) {
-	out := map[int64]Stock{}
 	if len(places) == 0 {
-		return out, nil
+		return map[int64]Stock{}, nil
 	}
+	return s.stocks(ctx, sc, stockQuery, places, 3*MaxItems*len(places)+1)
+}
+
+func (s *Store) stocks(ctx context.Context, sc Scope, query string, places []int64, most int) (map[int64]Stock, error) {
+	out := map[int64]Stock{}
 	var rows []stockRow
 	err := s.db.WithContext(ctx).
-		Raw(stockQuery, map[string]any{"studio": sc.StudioID, "places": places, "most": 3*MaxItems*len(places) + 1}).
+		Raw(query, map[string]any{"studio": sc.StudioID, "places": places, "most": most}).
 		Scan(&rows).
 		Error
 	slices.SortFunc(
@@ -298,6 +304,77 @@ func (s *Store) PutThing(ctx context.Context, sc Scope, place string, next Thing
 			return err
 		}
 		return raisePlace(tx, sc, p.ID)
+	})
+}
+
+// RetirePlace puts a place away where no class is from a day on; else it is ErrInUse. Old
+// circuits still know it.
+func (s *Store) RetirePlace(ctx context.Context, sc Scope, publicID string, from time.Time) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		p, err := lock[Place](tx, sc, publicID)
+		if err != nil {
+			return err
+		}
+		var ahead int64
+		err = tx.Model(&Occurrence{}).
+			Where("studio_id = ? AND place_id = ? AND local_date >= ? AND removed_at IS NULL", sc.StudioID, p.ID, from).
+			Count(&ahead).
+			Error
+		if err != nil {
+			return err
+		}
+		if ahead > 0 {
+			return ErrInUse
+		}
+		return tx.Model(&p).Updates(map[string]any{"retired_at": s.now().UTC(), "stamp": newStamp()}).Error
+	})
+}
+
+// maxPutAway bounds what is listed of what was put away.
+const maxPutAway = 500
+
+// PutAway lists places that were put away, and what was put away of any place.
+func (s *Store) PutAway(ctx context.Context, sc Scope) ([]Place, map[int64]Stock, error) {
+	var places []Place
+	if err := s.in(ctx, sc).Order("id").Limit(10 * MaxPlaces).Find(&places).Error; err != nil || len(places) == 0 {
+		return places, nil, err
+	}
+	ids := make([]int64, 0, len(places))
+	for _, p := range places {
+		ids = append(ids, p.ID)
+	}
+	stocks, err := s.stocks(ctx, sc, strings.ReplaceAll(stockQuery, "retired_at IS NULL", "retired_at IS NOT NULL"), ids, maxPutAway)
+	return places, stocks, err
+}
+
+// BringBack takes a thing of a place into use again, or the place itself for no thing.
+func (s *Store) BringBack(ctx context.Context, sc Scope, place, sort, publicID string) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		p, err := lock[Place](tx, sc, place)
+		if err != nil {
+			return err
+		}
+		back := map[string]any{"retired_at": nil}
+		if sort == "" {
+			if err := checkCapacity[Place](tx.Where("retired_at IS NULL"), sc, "", 0, MaxPlaces); err != nil {
+				return err
+			}
+			return tx.Model(&p).Updates(map[string]any{"retired_at": nil, "stamp": newStamp()}).Error
+		}
+		model := map[string]any{"implement": &Implement{}, "object": &Object{}, "container": &Container{}}[sort]
+		if model == nil {
+			return ErrNotFound
+		}
+		var n int64
+		err = tx.Model(model).Where("studio_id = ? AND place_id = ? AND retired_at IS NULL", sc.StudioID, p.ID).Count(&n).Error
+		if err == nil && n >= MaxItems {
+			err = ErrFull
+		}
+		if err != nil {
+			return err
+		}
+		err = found(tx.Model(model).Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).Updates(back))
+		return errors.Join(err, tx.Model(&p).Update("stamp", newStamp()).Error)
 	})
 }
 

@@ -32,7 +32,7 @@ const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.done, l.in_fo
 UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
 	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
-	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time) AND o.removed_at IS NULL
 	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
 UNION ALL (SELECT p.lane, '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
 	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id

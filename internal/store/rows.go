@@ -129,6 +129,7 @@ type Occurrence struct {
 	LocalTime string
 	TimeZone  string
 	Minutes   int
+	RemovedAt *time.Time
 	CreatedAt time.Time
 }
 

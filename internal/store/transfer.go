@@ -128,6 +128,9 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 		personOf[x.ID] = x.PublicID
 	}
 	for _, o := range classes[0] {
+		if o.RemovedAt != nil { // nothing happened in it
+			continue
+		}
 		k := ClassRows{
 			Occurrence:     o,
 			PlacePublicID:  places[o.PlaceID],

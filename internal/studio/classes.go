@@ -87,6 +87,14 @@ type TodayClass struct {
 	Decided []plan.Count `json:"decided"`
 }
 
+// RemoveOccurrence takes a class away in which nothing has happened, and answers what is left.
+func (s Studio) RemoveOccurrence(ctx context.Context, id string) (Today, error) {
+	if err := s.store.RemoveClass(ctx, s.scope, id); err != nil {
+		return Today{}, err
+	}
+	return s.Today(ctx)
+}
+
 // Today is the state of the work.
 type Today struct {
 	NowMs int64        `json:"nowMs"`

@@ -2,7 +2,9 @@ package studio
 
 import (
 	"context"
+	"time"
 
+	"nimbleanvil/internal/core/calendar"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
@@ -18,6 +20,7 @@ type Place struct {
 	Name       string      `json:"name"`
 	Kind       string      `json:"kind" enum:"hall,flat"`
 	MassUnit   string      `json:"massUnit" enum:"kg,lb"`
+	Retired    bool        `json:"retired,omitempty" doc:"put away"`
 	Implements []Implement `json:"implements"`
 	Objects    []Object    `json:"objects"`
 	Containers []Container `json:"containers"`
@@ -303,6 +306,50 @@ func (s Studio) Weigh(ctx context.Context, place string, row kit.Row, wrong *fau
 	return weighed(t), wrong.Err()
 }
 
+// RetirePlace puts a place away where no class is to come.
+func (s Studio) RetirePlace(ctx context.Context, id string) (Place, error) {
+	st, err := s.store.Studio(ctx, s.scope)
+	if err != nil {
+		return Place{}, err
+	}
+	zone, err := names.Zone(st.TimeZone)
+	if err != nil {
+		zone = time.UTC
+	}
+	if err := s.store.RetirePlace(ctx, s.scope, id, calendar.Day(s.now().In(zone))); err != nil {
+		return Place{}, err
+	}
+	return s.Place(ctx, id)
+}
+
+// PutAway lists what was put away: places, and things by their place.
+func (s Studio) PutAway(ctx context.Context) ([]Place, error) {
+	rows, stocks, err := s.store.PutAway(ctx, s.scope)
+	out := []Place{}
+	for _, r := range rows {
+		p := placeOf(r, stocks[r.ID])
+		if p.Retired || len(p.Implements)+len(p.Objects)+len(p.Containers) > 0 {
+			out = append(out, p)
+		}
+	}
+	return out, err
+}
+
+// BringBackInput names what is taken into use again: a thing of the place, or, for none,
+// the place itself.
+type BringBackInput struct {
+	Item string `json:"item,omitempty" enum:"implement,object,container"`
+	ID   string `json:"id,omitempty" pattern:"^[0-9a-z]{26}$"`
+}
+
+// BringBack takes something into use again that was put away.
+func (s Studio) BringBack(ctx context.Context, place string, in BringBackInput) (Place, error) {
+	if err := s.store.BringBack(ctx, s.scope, place, in.Item, in.ID); err != nil {
+		return Place{}, err
+	}
+	return s.Place(ctx, place)
+}
+
 // Retire puts a thing of a place away; old circuits still know it.
 func (s Studio) Retire(ctx context.Context, place, item, id string) (Place, error) {
 	if err := s.store.Retire(ctx, s.scope, place, item, id); err != nil {
@@ -317,6 +364,7 @@ func placeOf(row store.Place, st store.Stock) Place {
 		Name:       row.Name,
 		Kind:       row.Kind,
 		MassUnit:   row.MassUnit,
+		Retired:    row.RetiredAt != nil,
 		Implements: []Implement{},
 		Objects:    []Object{},
 		Containers: []Container{},

@@ -692,6 +692,21 @@ func (p Printer) TodayEdit() string {
 	return p.say("today.edit")
 }
 
+// TodayRemove says today.remove.
+func (p Printer) TodayRemove() string {
+	return p.say("today.remove")
+}
+
+// TodayRemoved says today.removed.
+func (p Printer) TodayRemoved(name Name) string {
+	return p.say("today.removed", name)
+}
+
+// TodayUndo says today.undo.
+func (p Printer) TodayUndo() string {
+	return p.say("today.undo")
+}
+
 // TodayNeeds says today.needs.
 func (p Printer) TodayNeeds() string {
 	return p.say("today.needs")
@@ -875,6 +890,46 @@ func (p Printer) KitEdit() string {
 // KitRetire says kit.retire.
 func (p Printer) KitRetire() string {
 	return p.say("kit.retire")
+}
+
+// KitEditPlace says kit.editPlace.
+func (p Printer) KitEditPlace() string {
+	return p.say("kit.editPlace")
+}
+
+// KitRetirePlace says kit.retirePlace.
+func (p Printer) KitRetirePlace() string {
+	return p.say("kit.retirePlace")
+}
+
+// KitSameName says kit.sameName.
+func (p Printer) KitSameName() string {
+	return p.say("kit.sameName")
+}
+
+// KitPutAway says kit.putAway.
+func (p Printer) KitPutAway() string {
+	return p.say("kit.putAway")
+}
+
+// KitWasPutAway says kit.wasPutAway.
+func (p Printer) KitWasPutAway(name Name) string {
+	return p.say("kit.wasPutAway", name)
+}
+
+// KitUndo says kit.undo.
+func (p Printer) KitUndo() string {
+	return p.say("kit.undo")
+}
+
+// KitBringBack says kit.bringBack.
+func (p Printer) KitBringBack() string {
+	return p.say("kit.bringBack")
+}
+
+// KitBringBackWhat says kit.bringBackWhat.
+func (p Printer) KitBringBackWhat(name Name) string {
+	return p.say("kit.bringBackWhat", name)
 }
 
 // KitRetireWhat says kit.retireWhat.

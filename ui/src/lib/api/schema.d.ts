@@ -595,7 +595,8 @@ export interface paths {
         /** Make or change a class */
         put: operations["put-occurrence"];
         post?: never;
-        delete?: never;
+        /** Take a class away in which nothing has happened; put again it is there again */
+        delete: operations["remove-occurrence"];
         options?: never;
         head?: never;
         patch?: never;
@@ -919,7 +920,8 @@ export interface paths {
         /** Make or change a place */
         put: operations["put-place"];
         post?: never;
-        delete?: never;
+        /** Put a place away where no class is to come */
+        delete: operations["retire-place"];
         options?: never;
         head?: never;
         patch?: never;
@@ -936,6 +938,23 @@ export interface paths {
         put?: never;
         /** A jump in load, week by week with what the place makes */
         post: operations["bridge-jump"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take into use again what was put away */
+        post: operations["bring-back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1075,6 +1094,23 @@ export interface paths {
         put?: never;
         /** What an object weighs as it is typed, and how that is known */
         post: operations["weigh-object"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Places that were put away, and things that were, by their place */
+        get: operations["list-put-away"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1519,6 +1555,11 @@ export interface components {
             tempo: string;
             /** Format: int64 */
             week: number;
+        };
+        BringBackInput: {
+            id?: string;
+            /** @enum {string} */
+            item?: "implement" | "object" | "container";
         };
         Call: {
             /** Format: int64 */
@@ -2640,6 +2681,8 @@ export interface components {
             massUnit: "kg" | "lb";
             name: string;
             objects: components["schemas"]["Object"][];
+            /** @description put away */
+            retired?: boolean;
         };
         PlaceInput: {
             /** @enum {string} */
@@ -4800,6 +4843,37 @@ export interface operations {
             };
         };
     };
+    "remove-occurrence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Today"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-log": {
         parameters: {
             query?: never;
@@ -5468,6 +5542,38 @@ export interface operations {
             };
         };
     };
+    "retire-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "bridge-jump": {
         parameters: {
             query?: never;
@@ -5491,6 +5597,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BridgeAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringBackInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"];
                 };
             };
             /** @description Error */
@@ -5887,6 +6029,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Weighed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"][];
                 };
             };
             /** @description Error */

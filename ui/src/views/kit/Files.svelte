@@ -8,7 +8,7 @@
   import { mass } from '../../lib/text/format'
   import { common } from '../../lib/text/gen/common'
   import { loads } from '../../lib/text/gen/loads'
-  import { nameOf } from '../../lib/text/names'
+  import { lookup, nameOf } from '../../lib/text/names'
 
   let { onbrought }: { onbrought: () => void } = $props()
   let text = ''
@@ -97,9 +97,10 @@
               <tr
                 ><td data-label={loads.files.line}>{r.line}</td><td data-label={loads.files.place}>{r.place}</td><td
                   data-label={loads.files.thing}
-                  >{r.count} × {r.name}{r.massG > 0 ? `, ${mass(r.massG, studio.unit)}` : ''} ({nameOf.rowKind[
-                    r.item
-                  ]})</td
+                  >{r.count} × {r.name}{r.massG > 0 ? `, ${mass(r.massG, studio.unit)}` : ''} ({lookup(
+                    nameOf.rowKind,
+                    r.item,
+                  )})</td
                 ><td>{nameOf.rowDoes[r.does]}</td></tr
               >
             {/each}

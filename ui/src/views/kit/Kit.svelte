@@ -14,6 +14,7 @@
   import LoadRule from './LoadRule.svelte'
   import Make from './Make.svelte'
   import PlaceForm from './PlaceForm.svelte'
+  import PutAway from './PutAway.svelte'
   import Substitutes from './Substitutes.svelte'
   import Things from './Things.svelte'
 
@@ -21,7 +22,7 @@
   let chosen: string | number = $state('')
   let problem = $state<ProblemType>()
   let read = $state(false)
-  let placeForm = $state(false)
+  let placeForm = $state<'new' | 'old'>()
   const place = $derived(places.find((p) => p.id === chosen) ?? places[0])
   const tabs = Object.keys(loads.tabs) as (keyof typeof loads.tabs)[]
   const goTo = (x: string) => void navigate('/kit/:tab', { params: { tab: x }, search: { place: String(chosen) } })
@@ -45,6 +46,22 @@
   }
   void load()
 
+  // A place where no class is to come can be put away, and brought back.
+  let gone = $state.raw<Place>()
+  async function retire(p: Place): Promise<void> {
+    const a = await ask(api.DELETE('/api/places/{place}', { params: { path: { place: p.id } } }))
+    problem = a.problem
+    if (!a.data) return
+    gone = p
+    await load()
+  }
+  async function back(p: Place): Promise<void> {
+    const a = await ask(api.POST('/api/places/{place}/bring-back', { params: { path: { place: p.id } }, body: {} }))
+    problem = a.problem
+    gone = undefined
+    if (a.data) put(a.data)
+  }
+
   function put(next: Place): void {
     places = places.some((p) => p.id === next.id) ? places.map((p) => (p.id === next.id ? next : p)) : [...places, next]
     chosen = next.id
@@ -64,9 +81,19 @@
         </Select>
       </div>
     {/if}
-    <Button size="small" kind="tertiary" on:click={() => (placeForm = true)}>{t.addPlace}</Button>
+    <Button size="small" kind="tertiary" on:click={() => (placeForm = 'new')}>{t.addPlace}</Button>
+    {#if place}
+      <Button size="small" kind="ghost" id="edit-place" on:click={() => (placeForm = 'old')}>{t.editPlace}</Button>
+      <Button size="small" kind="ghost" id="retire-place" on:click={() => void retire(place)}>{t.retirePlace}</Button>
+    {/if}
   </div>
   {#if problem}<Problem {problem} />{/if}
+  {#if gone}
+    <p role="status">
+      {t.wasPutAway(gone.name)}
+      <button type="button" class="link" id="undo-retire" onclick={() => gone && void back(gone)}>{t.undo}</button>
+    </p>
+  {/if}
   {#if place}
     <Tabs
       label={loads.tabsLabel}
@@ -79,6 +106,7 @@
       {#key place.id}
         {#if tab === 'things'}
           <Things {place} onchange={put} />
+          <PutAway onchange={() => void load()} />
         {:else if tab === 'rule'}
           <LoadRule {place} />
         {:else if tab === 'make'}
@@ -101,9 +129,11 @@
 
 {#if placeForm}
   <PlaceForm
+    old={placeForm === 'old' ? place : undefined}
+    taken={places.filter((p) => placeForm === 'new' || p.id !== place?.id).map((p) => p.name)}
     onclose={(next) => {
       if (next) put(next)
-      placeForm = false
+      placeForm = undefined
     }}
   />
 {/if}

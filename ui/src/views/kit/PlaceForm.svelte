@@ -6,11 +6,19 @@
   import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
 
-  let { onclose }: { onclose: (next?: Place) => void } = $props()
-  const id = newId()
-  let name = $state('')
-  let kind: string | number = $state('hall')
-  let unit: string | number = $state(studio.unit)
+  interface Props {
+    /** A place that is changed; none for a new one. */
+    old?: Place | undefined
+    /** What other places are called. */
+    taken: string[]
+    onclose: (next?: Place) => void
+  }
+  let { old, taken, onclose }: Props = $props()
+  const given = (() => old)()
+  const id = given?.id ?? newId()
+  let name = $state(given?.name ?? '')
+  let kind: string | number = $state(given?.kind ?? 'hall')
+  let unit: string | number = $state(given?.massUnit ?? studio.unit)
   let problem = $state<ProblemType>()
 
   async function save(): Promise<void> {
@@ -28,7 +36,7 @@
 </script>
 
 <FormModal
-  title={t.addPlace}
+  title={given ? t.editPlace : t.addPlace}
   focus="#place-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}
@@ -40,6 +48,7 @@
       id="place-name"
       labelText={t.name}
       bind:value={name}
+      helperText={taken.includes(name.trim()) ? t.sameName : ''}
       invalid={fieldProblem(problem, 'name') !== ''}
       invalidText={fieldProblem(problem, 'name')}
     />

@@ -47,6 +47,16 @@
     const reach = Math.min(people[2] ?? 0, n - ground)
     people = [ground, n - ground - reach, reach]
   }
+  // Whoever is said to be at Ground or Reach is taken off Middle, until somebody says how
+  // many are there.
+  let middleSaid = $state((() => given !== undefined)())
+  function at(i: number, n: number | null): void {
+    if (n === people[i]) return
+    const next = people.map((was, k) => (k === i ? n : was))
+    if (i === 1) middleSaid = true
+    else if (!middleSaid) next[1] = Math.max(0, all - (next[0] ?? 0) - (next[2] ?? 0))
+    people = next
+  }
   let places = $state.raw<Place[]>([])
   let problem = $state<ProblemType>()
   let bodiesOpen = $state(false)
@@ -127,7 +137,14 @@
   <p class="muted">{t.form.split}</p>
   <div class="row gap">
     {#each lanes as l, i (l)}
-      <NumberBox id={`class-${l}`} labelText={t.form.people(l)} min={0} max={500} bind:value={people[i]} />
+      <NumberBox
+        id={`class-${l}`}
+        labelText={t.form.people(l)}
+        min={0}
+        max={500}
+        value={people[i]}
+        onchange={(n) => at(i, n)}
+      />
     {/each}
   </div>
   <div class="gap bodies">

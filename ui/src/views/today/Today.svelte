@@ -12,6 +12,7 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { when } from '../../lib/text/dates'
+  import { asTyped } from '../../lib/text/format'
   import { common } from '../../lib/text/gen/common'
   import { today as t } from '../../lib/text/gen/today'
   import { nameOf } from '../../lib/text/names'
@@ -50,6 +51,28 @@
     edited = o
     form = true
   }
+  // A class in which nothing happened can be taken away; put again it is there again.
+  let gone = $state.raw<TodayClass>()
+  async function remove(c: TodayClass): Promise<void> {
+    const a = await ask(api.DELETE('/api/occurrences/{occurrence}', { params: { path: { occurrence: c.id } } }))
+    problem = a.problem
+    if (!a.data) return
+    today = a.data
+    gone = c
+  }
+  async function undo(c: TodayClass): Promise<void> {
+    const body = {
+      ...{ name: c.name, date: c.date, time: c.time, minutes: c.minutes, placeId: c.placeId },
+      lanes: c.lanes.map((l) => ({
+        ...{ lane: l.lane, people: l.people, stature: asTyped(l.stature) },
+        ...(l.bodyKnown ? { body: asTyped(l.body) } : {}),
+      })),
+    }
+    const a = await ask(api.PUT('/api/occurrences/{occurrence}', { params: { path: { occurrence: c.id } }, body }))
+    problem = a.problem
+    gone = undefined
+    await read()
+  }
   const people = (c: TodayClass) =>
     c.lanes
       .filter((l) => l.people > 0)
@@ -73,6 +96,12 @@
       <button type="button" class="link" data-edit={c.id} onclick={() => open(c)}
         >{t.edit}<span class="sr">: {c.name}</span></button
       >
+      {#if c.logged === 0 && !c.runId && c.people.length === 0}
+        ·
+        <button type="button" class="link" data-remove={c.id} onclick={() => void remove(c)}
+          >{t.remove}<span class="sr">: {c.name}</span></button
+        >
+      {/if}
     </div>
   </li>
 {/snippet}
@@ -83,6 +112,12 @@
     <Button size="small" disabled={!hasPlaces} on:click={() => open()}>{t.add}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
+  {#if gone}
+    <p role="status">
+      {t.removed(gone.name)}
+      <button type="button" class="link" id="undo-remove" onclick={() => gone && void undo(gone)}>{t.undo}</button>
+    </p>
+  {/if}
   {#if !hasPlaces}<p><a href="/kit">{t.noPlace}</a></p>{/if}
   {#if today}
     {@const names = studio.names(today.items, today.next)}
@@ -120,6 +155,9 @@
             {c.circuitId ? t.openCircuit : t.makeCircuit}
           </Button>
           <Button size="small" kind="ghost" on:click={() => open(c)}>{t.edit}</Button>
+          {#if c.logged === 0 && !c.runId && c.people.length === 0}
+            <Button size="small" kind="ghost" id="remove-next" on:click={() => void remove(c)}>{t.remove}</Button>
+          {/if}
         </div>
       </section>
     {:else}

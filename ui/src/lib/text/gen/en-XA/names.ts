@@ -452,7 +452,7 @@ const rowDoes = {
   changed: 'çĥááñğééđ',
   same: 'ááš ííţ íš',
 }
-const rowKind: Record<string, string> = {
+const rowKind = {
   implement: 'ííɱþľééɱééñţ',
   object: 'óóƀĵééçţ',
   container: 'çóóñţááííñéŕ',

@@ -452,7 +452,7 @@ const rowDoes = {
   changed: 'changed',
   same: 'as it is',
 }
-const rowKind: Record<string, string> = {
+const rowKind = {
   implement: 'implement',
   object: 'object',
   container: 'container',
