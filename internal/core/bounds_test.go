@@ -3,6 +3,7 @@ package core_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -106,6 +107,8 @@ func TestPlanOfARun(t *testing.T) {
 	require.Len(t, asked, 1)
 	assert.Equal(t, "goblet-squat", asked[0].Variant)
 	assert.Equal(t, "free-squat", run.Asked(slots, "p2", moves.Ground)[0].Variant)
+	slices.Reverse(slots[0].Cells)
+	assert.Equal(t, "goblet-squat", run.Asked(slots, "p1", moves.Ground)[0].Variant, "wherever their own stands")
 	assert.Empty(t, run.Asked(slots, "p2", moves.Reach))
 
 	order := cue.Order{Total: 5000, Blocks: []cue.Block{{Kind: scheme.Work, From: 0, Until: 5000}}}
