@@ -106,7 +106,8 @@ func (m *maker) nearest(target measure.Mass, side int, most measure.Mass) (e, d 
 				!m.roomy([2]int64{a.v[0] + b.v[0], a.v[1] + b.v[1]}) {
 				continue
 			}
-			if worst := max(x, -y, -x, y); !ok || worst < e || worst == e && x-y < d {
+			// y is no more than x, so that no other of the two can be further off.
+			if worst := max(x, -y); !ok || worst < e || worst == e && x-y < d {
 				e, d, ok = worst, x-y, true
 			}
 		}
