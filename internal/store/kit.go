@@ -343,7 +343,13 @@ func (s *Store) PutAway(ctx context.Context, sc Scope) ([]Place, map[int64]Stock
 	for _, p := range places {
 		ids = append(ids, p.ID)
 	}
-	stocks, err := s.stocks(ctx, sc, strings.ReplaceAll(stockQuery, "retired_at IS NULL", "retired_at IS NOT NULL"), ids, maxPutAway)
+	stocks, err := s.stocks(
+		ctx,
+		sc,
+		strings.ReplaceAll(stockQuery, "retired_at IS NULL", "retired_at IS NOT NULL"),
+		ids,
+		maxPutAway,
+	)
 	return places, stocks, err
 }
 
@@ -366,14 +372,21 @@ func (s *Store) BringBack(ctx context.Context, sc Scope, place, sort, publicID s
 			return ErrNotFound
 		}
 		var n int64
-		err = tx.Model(model).Where("studio_id = ? AND place_id = ? AND retired_at IS NULL", sc.StudioID, p.ID).Count(&n).Error
+		err = tx.Model(model).
+			Where("studio_id = ? AND place_id = ? AND retired_at IS NULL", sc.StudioID, p.ID).
+			Count(&n).
+			Error
 		if err == nil && n >= MaxItems {
 			err = ErrFull
 		}
 		if err != nil {
 			return err
 		}
-		err = found(tx.Model(model).Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).Updates(back))
+		err = found(
+			tx.Model(model).
+				Where("studio_id = ? AND public_id = ? AND place_id = ?", sc.StudioID, publicID, p.ID).
+				Updates(back),
+		)
 		return errors.Join(err, tx.Model(&p).Update("stamp", newStamp()).Error)
 	})
 }

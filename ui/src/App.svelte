@@ -13,6 +13,26 @@
   // In class the screen belongs to the clock.
   const bare = $derived(route.pathname.startsWith('/run/'))
 
+  // Where a new page leaves nothing under the keys, they go to its heading.
+  let first = true
+  $effect(() => {
+    void route.pathname
+    if (first) {
+      first = false
+      return
+    }
+    let looks = 0
+    const look = setInterval(() => {
+      const heading = document.querySelector<HTMLElement>('main h1')
+      if (document.activeElement !== document.body || ++looks > 40) clearInterval(look)
+      else if (heading) {
+        heading.tabIndex = -1
+        heading.focus({ preventScroll: true })
+      }
+    }, 50)
+    return () => clearInterval(look)
+  })
+
   let keys = $state(false)
   function question(e: KeyboardEvent): void {
     const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)

@@ -41,21 +41,19 @@
 <details id="put-away" ontoggle={(e) => void read(e)}>
   <summary>{t.putAway}</summary>
   {#if problem}<Problem {problem} />{/if}
-  <table class="sheet" aria-label={t.putAway}>
-    <tbody>
-      {#each away as p (p.id)}
-        {#if p.retired}{@render row(p.name, nameOf.placeKind[p.kind], '', () => void back(p.id, {}))}{/if}
-        {#each itemsOf(p) as i (i.id)}
-          {@render row(
-            studio.itemName(i),
-            nameOf.rowKind[sort(i.kind)],
-            p.name,
-            () => void back(p.id, { item: sort(i.kind), id: i.id }),
-          )}
+  {#if away.length > 0}<table class="sheet" aria-label={t.putAway}>
+      <tbody>
+        {#each away as p (p.id)}
+          {#if p.retired}{@render row(p.name, nameOf.placeKind[p.kind], '', () => void back(p.id, {}))}{/if}
+          {#each itemsOf(p) as i (i.id)}
+            {@render row(
+              studio.itemName(i),
+              nameOf.rowKind[sort(i.kind)],
+              p.name,
+              () => void back(p.id, { item: sort(i.kind), id: i.id }),
+            )}
+          {/each}
         {/each}
-      {:else}
-        <tr><td class="muted">–</td></tr>
-      {/each}
-    </tbody>
-  </table>
+      </tbody>
+    </table>{:else}<p class="muted">–</p>{/if}
 </details>

@@ -348,6 +348,12 @@
     padding: 4px 14px;
     cursor: pointer;
   }
+  .keys a {
+    display: inline-flex;
+    align-items: center;
+    box-sizing: border-box;
+    text-decoration: none;
+  }
   .keys button:disabled {
     color: #7d8591;
     cursor: default;
@@ -406,7 +412,9 @@
       border-top: 1px solid #566070;
       padding: 8px 10px;
     }
+    .keys a,
     .keys button {
+      justify-content: center;
       padding: 4px;
       font-size: 13px;
     }
