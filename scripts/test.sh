@@ -8,15 +8,16 @@ need_database
 need_browser
 need glpsol glpk-utils # outside checks of the making of loads
 build_ui
-say "interface: types are current, components, unit tests"
+say "interface: types and texts are current, components, unit tests"
 bash scripts/types.sh --check
+bash scripts/texts.sh --check
 (cd ui && npm run --silent check && npm run --silent test)
 say "go vet and go test"
 go vet -tags outside ./...
 mkdir -p .local
 results=.local/test-events.json
 tests() { go tool -modfile=tools/go.mod gotestsum --format pkgname --format-hide-empty-pkg --jsonfile-timing-events "$results" -- "$@"; }
-tests -tags outside ./internal/core/... ./internal/calc/... ./internal/formats/... ./internal/problem/... ./internal/names/... ./internal/strictjson/... ./internal/contract/... ./ui/...
+tests -tags outside ./internal/core/... ./internal/calc/... ./internal/formats/... ./internal/problem/... ./internal/names/... ./internal/strictjson/... ./internal/contract/... ./internal/texts/... ./internal/golden/... ./ui/...
 cat "$results" >.local/all-test-events.json
 # Two packages at a time beyond the core: two databases and a browser are enough
 # for two cores.

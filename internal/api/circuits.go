@@ -90,6 +90,19 @@ func registerCircuits(r *routes) {
 	operation(
 		r,
 		http.MethodPost,
+		"/api/circuits/{circuit}/fit",
+		"fit-circuit",
+		"Bring it into the minutes of its class by rounds and times",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.Revision
+		}) (studio.Edited, error) {
+			return st.Fit(ctx, in.Circuit, in.Body)
+		},
+	)
+	operation(
+		r,
+		http.MethodPost,
 		"/api/circuits/{circuit}/redo",
 		"redo-circuit",
 		"Redo what was undone",

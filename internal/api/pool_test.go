@@ -190,6 +190,7 @@ func writesOf(c client) *writing {
 		"POST /api/circuits/{circuit}/slots": func(n, base int) (string, string) {
 			return circuit + "/slots", "{" + revision(n, base) + `,"pattern":"squat","place":0}`
 		},
+		"POST /api/circuits/{circuit}/fit":  func(n, base int) (string, string) { return circuit + "/fit", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/undo": func(n, base int) (string, string) { return circuit + "/undo", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/redo": func(n, base int) (string, string) { return circuit + "/redo", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/propose": func(n, base int) (string, string) {

@@ -47,6 +47,7 @@ var bodies = map[string]string{
 	"edit-circuit":      `{"clientId":"{new}","base":1,"ops":[{"op":"set-rounds","count":1}]}`,
 	"add-slot":          `{"clientId":"{new}","base":1,"pattern":"squat","place":0}`,
 	"undo-circuit":      `{"clientId":"{new}","base":1}`,
+	"fit-circuit":       `{"clientId":"{new}","base":1}`,
 	"redo-circuit":      `{"clientId":"{new}","base":1}`,
 	"propose-circuit":   `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
 	"create-run":        `{"occurrenceId":"{occurrence}"}`,

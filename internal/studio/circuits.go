@@ -624,6 +624,18 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 	}}))
 }
 
+// Fit brings a circuit into the minutes of its class by rounds and times; its slots stay.
+func (s Studio) Fit(ctx context.Context, id string, r Revision) (Edited, error) {
+	return edited(s.change(ctx, id, r, changing{kind: "edit", work: func(v view) ([]circuit.Op, error) {
+		ops, ok := compose.Fit(v.Document, v.Context)
+		if !ok {
+			return nil, Refusal{Infeasible, "no rounds and times bring so many slots into these minutes: " +
+				"remove a slot, or give the class more minutes"}
+		}
+		return ops, nil
+	}}))
+}
+
 // Propose proposes anew; undo brings the old one back.
 func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *fault.List) (Proposed, error) {
 	back, err := s.Search(ctx) // before anything is read: others may be at work on the same

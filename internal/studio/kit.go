@@ -2,7 +2,6 @@ package studio
 
 import (
 	"context"
-	"time"
 
 	"nimbleanvil/internal/core/calendar"
 	"nimbleanvil/internal/core/fault"
@@ -312,11 +311,7 @@ func (s Studio) RetirePlace(ctx context.Context, id string) (Place, error) {
 	if err != nil {
 		return Place{}, err
 	}
-	zone, err := names.Zone(st.TimeZone)
-	if err != nil {
-		zone = time.UTC
-	}
-	if err := s.store.RetirePlace(ctx, s.scope, id, calendar.Day(s.now().In(zone))); err != nil {
+	if err := s.store.RetirePlace(ctx, s.scope, id, calendar.Day(s.localNow(st))); err != nil {
 		return Place{}, err
 	}
 	return s.Place(ctx, id)

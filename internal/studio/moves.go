@@ -3,7 +3,6 @@ package studio
 import (
 	"context"
 	"hash/fnv"
-	"time"
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
@@ -11,7 +10,6 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/plan"
-	"nimbleanvil/internal/names"
 )
 
 // Move is what every view needs of a movement.
@@ -92,11 +90,7 @@ func (s Studio) Footwork(ctx context.Context) (Footwork, error) {
 	if err != nil {
 		return Footwork{}, err
 	}
-	zone, err := names.Zone(st.TimeZone)
-	if err != nil {
-		zone = time.UTC
-	}
-	date := s.now().In(zone).Format(time.DateOnly)
+	date := s.localNow(st).Format(time.DateOnly)
 	h := fnv.New64a()
 	_, _ = h.Write([]byte(st.PublicID + date))
 	return Footwork{date, moves.Footwork(h.Sum64(), moves.BoutCalls), int64(moves.CallEvery)}, nil

@@ -260,3 +260,12 @@ func (s Studio) Style(ctx context.Context) (HouseStyle, error) {
 	}
 	return out, nil
 }
+
+// localNow is now where the studio is; a zone that the machine has lost is read as UTC.
+func (s Studio) localNow(st store.Studio) time.Time {
+	zone, err := names.Zone(st.TimeZone)
+	if err != nil {
+		zone = time.UTC
+	}
+	return s.now().In(zone)
+}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"math"
+	"slices"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/plan"
@@ -17,6 +18,7 @@ type VersionRow struct {
 	Side    bool             `json:"side" doc:"made from a version that was no longer the newest: kept beside the others"`
 	AtMs    int64            `json:"atMs"`
 	Edits   []circuit.OpKind `json:"edits"`
+	Moves   []string         `json:"moves" doc:"ids of those that an edit put in, each once"`
 }
 
 // Versions is a page of the list, the newest first.
@@ -62,6 +64,7 @@ func (s Studio) Versions(ctx context.Context, id string, before int) (Versions, 
 			Side:    r.Side,
 			AtMs:    r.CreatedAt.UnixMilli(),
 			Edits:   []circuit.OpKind{},
+			Moves:   []string{},
 		}
 		if r.Base != nil {
 			v.Base = *r.Base
@@ -70,6 +73,9 @@ func (s Studio) Versions(ctx context.Context, id string, before int) (Versions, 
 		if json.Unmarshal(r.Ops, &ops) == nil {
 			for _, op := range ops {
 				v.Edits = append(v.Edits, op.Kind)
+				if op.Entry != nil && !slices.Contains(v.Moves, op.Entry.Variant) {
+					v.Moves = append(v.Moves, op.Entry.Variant)
+				}
 			}
 		}
 		out.Rows = append(out.Rows, v)

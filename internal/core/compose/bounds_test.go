@@ -9,8 +9,10 @@ import (
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 )
 
@@ -78,4 +80,31 @@ func TestLegsAreTriedApart(t *testing.T) {
 	}
 	assert.Len(t, c.legs(moves.Pull, both), 1)
 	assert.Len(t, c.legs(moves.Hinge, [][]candidate{of("romanian-deadlift")}), 2)
+}
+
+// A class that is too long is brought into its minutes by rounds and times, its slots as they
+// are: seven slots of 45 s with 60 s between and six rounds are 70 minutes of work and rest
+// alone; in 45 minutes they keep within what the lane takes. One that cannot be says so.
+func TestFit(t *testing.T) {
+	b := brief(hall, lanes(0, 4, 0), 45, circuit.Timed)
+	d := Propose(b).Document
+	long := d.Clone()
+	long.WorkMs, long.RestMs, long.Rounds, long.RoundRestMs = 45_000, 60_000, 6, 90_000
+	require.Negative(t, int64(plan.Look(long, b.Context).SlackMs))
+	ops, ok := Fit(long, b.Context)
+	require.True(t, ok)
+	short, inverse, err := circuit.Apply(long, ops, b.Library)
+	require.NoError(t, err)
+	look := plan.Look(short, b.Context)
+	assert.GreaterOrEqual(t, look.SlackMs, measure.Span(0))
+	assert.Less(t, look.SlackMs, 5*measure.Minute, "and no shorter than it must be")
+	assert.LessOrEqual(t, short.Rounds, mostSets[moves.Middle])
+	assert.Equal(t, circuit.Moves(long), circuit.Moves(short))
+	back, _, err := circuit.Apply(short, inverse, b.Library)
+	require.NoError(t, err)
+	assert.Equal(t, long, back)
+
+	b.Minutes = 8
+	_, ok = Fit(long, b.Context)
+	assert.False(t, ok)
 }

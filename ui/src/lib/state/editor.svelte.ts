@@ -56,6 +56,11 @@ export class Editor {
     if (this.waiting || this.circuit?.canRedo) this.post((body) => ({ call: 'redo', body }))
   }
 
+  /** Brings the circuit into its minutes. */
+  fit(): void {
+    this.post((body) => ({ call: 'fit', body }))
+  }
+
   addSlot(pattern: Schemas['AddSlotInput']['pattern'], place: number): void {
     this.post((body) => ({ call: 'slots', body: { ...body, pattern, place } }))
   }

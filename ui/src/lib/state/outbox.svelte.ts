@@ -33,7 +33,7 @@ export type Edit = {
   page: string
 } & (
   | { call: 'edits'; body: Schemas['EditInput'] }
-  | { call: 'undo' | 'redo'; body: Schemas['Revision'] }
+  | { call: 'undo' | 'redo' | 'fit'; body: Schemas['Revision'] }
   | { call: 'slots'; body: Schemas['AddSlotInput'] }
   | { call: 'restore'; body: Schemas['RestoreInput'] }
 )
@@ -322,6 +322,8 @@ export class Outbox {
         return ask(api.POST('/api/circuits/{circuit}/undo', { params, body: { ...l.body, base } }))
       case 'redo':
         return ask(api.POST('/api/circuits/{circuit}/redo', { params, body: { ...l.body, base } }))
+      case 'fit':
+        return ask(api.POST('/api/circuits/{circuit}/fit', { params, body: { ...l.body, base } }))
       case 'slots':
         return ask(api.POST('/api/circuits/{circuit}/slots', { params, body: { ...l.body, base } }))
       case 'restore':

@@ -161,6 +161,9 @@
             {c.plan.slackMs < 0 ? t.over(-c.plan.slackMs) : t.spare(c.plan.slackMs)}
           </span>
           <Why why={c.plan.why} {names} label={t.wholeClass} />
+          {#if c.plan.slackMs < 0}
+            <Button id="make-fit" size="small" kind="tertiary" on:click={() => editor.fit()}>{t.makeFit}</Button>
+          {/if}
         </div>
         <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence } })}
           >{todayTexts.run}</Button

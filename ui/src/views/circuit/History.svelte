@@ -66,6 +66,7 @@
         !above.row.side &&
         row.version !== start &&
         String(row.edits) === String(above.row.edits) &&
+        String(row.moves) === String(above.row.moves) &&
         above.firstMs - row.atMs <= together
       if (alike) return [...out.slice(0, -1), { row: above.row, n: above.n + 1, firstMs: row.atMs }]
       return [...out, { row, n: 1, firstMs: row.atMs }]
@@ -106,7 +107,7 @@
             <b>{r.version === circuit.version ? t.versionNewest(r.version) : t.version(r.version)}</b>
             <small class={r.side ? 'ember' : ''}>
               {when(r.atMs, circuit.occurrence.timeZone)} · {nameOf.versionKind[r.kind]}{r.kind === 'edit'
-                ? `: ${[...new Set(r.edits)].map((e) => lookup(nameOf.editKind, e)).join(', ')}`
+                ? `: ${[...new Set(r.edits)].map((e) => lookup(nameOf.editKind, e)).join(', ')}${r.moves.length > 0 ? ` (${r.moves.map((m) => studio.move(m)).join(', ')})` : ''}`
                 : ''}{r.side ? ` · ${t.sideOf(r.base ?? 0)}` : ''}{n > 1 ? ` · ${t.gathered(n)}` : ''}
             </small>
           </button>
