@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"hash/fnv"
+	"time"
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
