@@ -1,8 +1,10 @@
 <script lang="ts">
+  import { tick } from 'svelte'
   import { Button } from 'carbon-components-svelte'
   import { api, ask, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
   import { typedLength, typedMass, volume } from '../../lib/text/format'
   import { kit as t } from '../../lib/text/gen/kit'
@@ -23,7 +25,7 @@
   let item = $state.raw<Edited>()
   const names = $derived(studio.names([]))
 
-  async function retire(what: Edited['what'], id: string): Promise<void> {
+  async function retire(what: Edited['what'], id: string, name: string): Promise<void> {
     const path = { place: place.id, item: id }
     const call = {
       implement: () => api.DELETE('/api/places/{place}/implements/{item}', { params: { path } }),
@@ -32,8 +34,33 @@
     }[what]
     const a = await ask(call())
     problem = a.problem
-    if (a.data) onchange(a.data)
+    if (!a.data) return
+    gone = { what, id, name }
+    onchange(a.data)
     document.getElementById(`add-${what}`)?.focus()
+  }
+  // What was just put away is a press from being back.
+  let gone = $state.raw<{ what: Edited['what']; id: string; name: string }>()
+  async function back(): Promise<void> {
+    if (!gone) return
+    const body = { item: gone.what, id: gone.id }
+    const a = await ask(api.POST('/api/places/{place}/bring-back', { params: { path: { place: place.id } }, body }))
+    problem = a.problem
+    if (!a.data) return
+    fresh = gone.id
+    gone = undefined
+    onchange(a.data)
+  }
+  // What is new, or was changed, is marked.
+  let fresh = $state('')
+  function take(next: Place | undefined): void {
+    const edited = item?.implement ?? item?.object ?? item?.container
+    item = undefined
+    if (!next) return
+    const had = new Set(itemsOf(place).map((i) => i.id))
+    fresh = edited?.id ?? itemsOf(next).find((i) => !had.has(i.id))?.id ?? ''
+    onchange(next)
+    void tick().then(() => document.getElementById(`row-${fresh}`)?.scrollIntoView({ block: 'nearest' }))
   }
   const empty = $derived(
     studio.unit === 'lb' ? { hall: t.emptyPound, flat: t.emptyFlatPound } : { hall: t.empty, flat: t.emptyFlat },
@@ -70,7 +97,7 @@
   <td class="full">
     <div class="buttons">
       <Button size="small" kind="ghost" on:click={edit} aria-label={t.editWhat(name)}>{t.edit}</Button>
-      <Button size="small" kind="ghost" on:click={() => void retire(what, id)} aria-label={t.retireWhat(name)}
+      <Button size="small" kind="ghost" on:click={() => void retire(what, id, name)} aria-label={t.retireWhat(name)}
         >{t.retire}</Button
       >
     </div>
@@ -78,6 +105,12 @@
 {/snippet}
 
 {#if problem}<Problem {problem} />{/if}
+{#if gone}
+  <p role="status">
+    {t.wasPutAway(gone.name)}
+    <button type="button" class="link" id="undo-put-away" onclick={() => void back()}>{t.undo}</button>
+  </p>
+{/if}
 <section>
   <div class="head">
     <h2 class="grow">{t.implements}</h2>
@@ -94,7 +127,7 @@
       </thead>
       <tbody>
         {#each place.implements as i (i.id)}
-          <tr>
+          <tr id={`row-${i.id}`} class:fresh={fresh === i.id}>
             <th scope="row" class="full">{i.name}</th>
             <td data-label={t.kind}
               >{nameOf.implementKind[i.kind]}{#if known(i)}<br /><small class="muted">{known(i)}</small>{/if}</td
@@ -133,7 +166,7 @@
       </thead>
       <tbody>
         {#each place.objects as o (o.id)}
-          <tr>
+          <tr id={`row-${o.id}`} class:fresh={fresh === o.id}>
             <th scope="row" class="full"
               >{o.name}{#if about(o.details)}<br /><small class="muted">{about(o.details)}</small>{/if}</th
             >
@@ -162,7 +195,7 @@
       </thead>
       <tbody>
         {#each place.containers as c (c.id)}
-          <tr>
+          <tr id={`row-${c.id}`} class:fresh={fresh === c.id}>
             <th scope="row" class="full"
               >{c.name}{#if closes(c)}<br /><small class="muted">{closes(c)}</small>{/if}</th
             >
@@ -181,10 +214,7 @@
 </section>
 
 {#if item}
-  {@const onclose = (next?: Place) => {
-    if (next) onchange(next)
-    item = undefined
-  }}
+  {@const onclose = take}
   {#if item.what === 'implement'}
     <ImplementForm {place} thing={item.implement} {onclose} />
   {:else if item.what === 'object'}
@@ -193,3 +223,9 @@
     <ContainerForm {place} thing={item.container} {onclose} />
   {/if}
 {/if}
+
+<style>
+  tr.fresh {
+    box-shadow: inset 3px 0 var(--accent);
+  }
+</style>
