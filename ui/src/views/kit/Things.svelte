@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { tick } from 'svelte'
   import { Button } from 'carbon-components-svelte'
+  import { tick } from 'svelte'
   import { api, ask, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
