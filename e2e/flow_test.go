@@ -285,6 +285,15 @@ func editCircuit(b *tab, id string) {
 	}
 	assert.Equal(t, held, document())
 
+	// Too long by the round that was added: made to fit, with its slots as they are; undone.
+	b.click("#make-fit")
+	b.until("document.querySelector('#slack').textContent.includes('spare') && !document.querySelector('#make-fit')")
+	saved(8)
+	assert.Equal(t, dig(t, held, "slots"), dig(t, document(), "slots"))
+	b.clickText("main", "Undo")
+	saved(9)
+	assert.Equal(t, held, document())
+
 	// A load by hand that is over the proposal is taken and marked.
 	b.click("#cell-s4-middle")
 	b.until("document.querySelector('.side h2').textContent === 'Push-up'")
@@ -294,11 +303,11 @@ func editCircuit(b *tab, id string) {
 	b.clickText(".side", "Loads further off")
 	b.clickText(".side", "0.68 kg")
 	b.until("document.querySelector('#cell-s1-middle').textContent.includes('0.68 kg')")
-	saved(8)
+	saved(10)
 
 	// Undo everything by key, across the reload, to the very first document; redo
 	// one; undo it again.
-	for n := 9.0; n <= 15; n++ { // seven edits
+	for n := 11.0; n <= 17; n++ { // seven edits
 		b.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
 		b.s.until(path, func(c map[string]any) bool { return c["version"] == n })
 	}
@@ -307,7 +316,7 @@ func editCircuit(b *tab, id string) {
 	b.clickText("main", "Redo")
 	b.s.until(path, func(c map[string]any) bool { return dig(t, c, "document", "workMs") == 30_000.0 })
 	b.clickText("main", "Undo")
-	b.s.until(path, func(c map[string]any) bool { return c["version"] == 17.0 })
+	b.s.until(path, func(c map[string]any) bool { return c["version"] == 19.0 })
 	assert.Equal(t, first, document())
 
 	b.clickText(".tabs", "Take-home")

@@ -2642,8 +2642,13 @@ func (p Printer) CircuitSpare(span Span) string {
 	return p.say("circuit.spare", span)
 }
 
+// CircuitMakeFit says circuit.makeFit.
+func (p Printer) CircuitMakeFit() string {
+	return p.say("circuit.makeFit")
+}
+
 // CircuitOver says circuit.over.
-func (p Printer) CircuitOver(span Span) string {
+func (p Printer) CircuitOver(span Clock) string {
 	return p.say("circuit.over", span)
 }
 

@@ -328,6 +328,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring it into the minutes of its class by rounds and times */
+        post: operations["fit-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/options": {
         parameters: {
             query?: never;
@@ -3721,6 +3738,8 @@ export interface components {
             edits: string[];
             /** @enum {string} */
             kind: "propose" | "edit" | "undo" | "redo" | "restore";
+            /** @description ids of those that an edit put in, each once */
+            moves: string[];
             /** @description made from a version that was no longer the newest: kept beside the others */
             side: boolean;
             /** Format: int64 */
@@ -4267,6 +4286,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["EditInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "fit-circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Revision"];
             };
         };
         responses: {

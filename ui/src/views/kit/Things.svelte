@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte'
   import { tick } from 'svelte'
-  import { api, ask, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, type Item, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import { itemsOf } from '../../lib/state/items'
@@ -25,7 +25,8 @@
   let item = $state.raw<Edited>()
   const names = $derived(studio.names([]))
 
-  async function retire(what: Edited['what'], id: string, name: string): Promise<void> {
+  async function retire(what: Edited['what'], id: string): Promise<void> {
+    const thing = itemsOf(place).find((i) => i.id === id)
     const path = { place: place.id, item: id }
     const call = {
       implement: () => api.DELETE('/api/places/{place}/implements/{item}', { params: { path } }),
@@ -35,19 +36,19 @@
     const a = await ask(call())
     problem = a.problem
     if (!a.data) return
-    gone = { what, id, name }
+    gone = thing && { what, thing }
     onchange(a.data)
     document.getElementById(`add-${what}`)?.focus()
   }
   // What was just put away is a press from being back.
-  let gone = $state.raw<{ what: Edited['what']; id: string; name: string }>()
+  let gone = $state.raw<{ what: Edited['what']; thing: Item }>()
   async function back(): Promise<void> {
     if (!gone) return
-    const body = { item: gone.what, id: gone.id }
+    const body = { item: gone.what, id: gone.thing.id }
     const a = await ask(api.POST('/api/places/{place}/bring-back', { params: { path: { place: place.id } }, body }))
     problem = a.problem
     if (!a.data) return
-    fresh = gone.id
+    fresh = gone.thing.id
     gone = undefined
     onchange(a.data)
   }
@@ -97,7 +98,7 @@
   <td class="full">
     <div class="buttons">
       <Button size="small" kind="ghost" on:click={edit} aria-label={t.editWhat(name)}>{t.edit}</Button>
-      <Button size="small" kind="ghost" on:click={() => void retire(what, id, name)} aria-label={t.retireWhat(name)}
+      <Button size="small" kind="ghost" on:click={() => void retire(what, id)} aria-label={t.retireWhat(name)}
         >{t.retire}</Button
       >
     </div>
@@ -107,7 +108,7 @@
 {#if problem}<Problem {problem} />{/if}
 {#if gone}
   <p role="status">
-    {t.wasPutAway(gone.name)}
+    {t.wasPutAway(studio.itemName(gone.thing))}
     <button type="button" class="link" id="undo-put-away" onclick={() => void back()}>{t.undo}</button>
   </p>
 {/if}

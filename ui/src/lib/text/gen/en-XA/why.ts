@@ -44,7 +44,7 @@ export const why = {
     'note-home-swap': (x: Terms): string => `${x.move('to')} ííñ þľááçéé óƒ ${x.move('from')}, ŵĥííçĥ ţĥííš çúúþƀóóááŕđ đóóééš ñóóţ šééŕṽéé${(!x.has('resistance') ? '' : ` (${x.percent('resistance')} ííñ ŕééšííšţááñçé)`)}`,
     'relax-bans': () => 'Ľééááṽéé ľééšš óúţ',
     'relax-minutes': (x: Terms): string => `Ğííṽéé íţ ${(f.plural('en-XA', x.n('minutes')) === 'one' ? `${x.count('minutes')} ɱííñúúţé` : `${x.count('minutes')} ɱííñúúţééš`)}`,
-    'flag-too-long': (x: Terms): string => `Ţĥéé çľáášš ííš ${x.span('over')} ţóóóó ľóóñğ`,
+    'flag-too-long': (x: Terms): string => `Ţĥéé çľáášš ííš ${x.clock('over')} ţóóóó ľóóñğ`,
     'flag-no-pattern': (x: Terms): string => `Ñóó ${f.within(x.name(names.pattern, 'pattern'))} ííñ ííţ`,
     'flag-uneven': (x: Terms): string => `${x.name(names.beam, 'left')} ${x.count('leftN')}, ${x.name(names.beam, 'right')} ${x.count('rightN')}: úúñééṽéñ`,
     'flag-legs-twice': () => 'Ţŵóó ľééğ ɱóóṽééš ííñ áá ŕóŵ',

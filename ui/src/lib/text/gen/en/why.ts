@@ -44,7 +44,7 @@ export const why = {
     'note-home-swap': (x: Terms): string => `${x.move('to')} in place of ${x.move('from')}, which this cupboard does not serve${(!x.has('resistance') ? '' : ` (${x.percent('resistance')} in resistance)`)}`,
     'relax-bans': () => 'Leave less out',
     'relax-minutes': (x: Terms): string => `Give it ${(f.plural('en', x.n('minutes')) === 'one' ? `${x.count('minutes')} minute` : `${x.count('minutes')} minutes`)}`,
-    'flag-too-long': (x: Terms): string => `The class is ${x.span('over')} too long`,
+    'flag-too-long': (x: Terms): string => `The class is ${x.clock('over')} too long`,
     'flag-no-pattern': (x: Terms): string => `No ${f.within(x.name(names.pattern, 'pattern'))} in it`,
     'flag-uneven': (x: Terms): string => `${x.name(names.beam, 'left')} ${x.count('leftN')}, ${x.name(names.beam, 'right')} ${x.count('rightN')}: uneven`,
     'flag-legs-twice': () => 'Two leg moves in a row',
