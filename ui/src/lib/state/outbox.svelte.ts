@@ -126,6 +126,8 @@ export class Outbox {
   private keys = new Map<string, number>()
   private listeners = new Set<Listener>()
   private sending = false
+  /** What earlier pages left has been taken in. */
+  private gathered = false
   private wake: () => void = () => undefined
 
   constructor(name = 'outbox') {
@@ -162,14 +164,22 @@ export class Outbox {
       body: { ...$state.snapshot(message.body), ...order },
     } as Message & { id: string }
     this.waiting = [...this.waiting, kept]
+    // An edit that is answered at once need not be written down: what takes longer is.
+    if (message.kind === 'edit') setTimeout(() => this.keep(kept), 80)
+    else this.keep(kept)
+    void this.send()
+  }
+
+  /** Writes down what is still to be sent. */
+  private keep(kept: Message & { id: string }): void {
     this.chain = this.chain.then(async () => {
+      if (!this.waiting.some((m) => m.id === kept.id)) return
       try {
         if (this.db) this.keys.set(kept.id, await this.db.add('letter', kept))
       } catch {
         // A full disk: the message is sent from memory.
       }
     })
-    void this.send()
   }
 
   /** The presses of a run that the server has not counted yet. */
@@ -202,18 +212,20 @@ export class Outbox {
     return this.waiting.some((l) => l.kind === 'planned' && l.occurrence === occurrence)
   }
 
-  // One window sends at a time, where the browser can tell windows apart.
+  // One window sends at a time, where the browser can tell windows apart. A page's own edits
+  // wait neither for that nor for the browser's database, which writes them down meanwhile:
+  // somebody looks at the numbers. Sent twice they count once.
   private async send(): Promise<void> {
     if (this.sending) return
     this.sending = true
-    const drain = () => this.drain()
-    await ('locks' in navigator ? navigator.locks.request('outbox', drain) : drain())
+    const drain = () => this.gather().then(() => this.drain())
+    if (this.gathered && this.waiting.every((m) => m.kind === 'edit' && m.page === this.page)) await this.drain()
+    else await ('locks' in navigator ? navigator.locks.request('outbox', drain) : drain())
     this.sending = false
     if (this.waiting.length > 0) void this.send()
   }
 
   private async drain(): Promise<void> {
-    await this.gather()
     let wait = firstWait
     const held = new Set<string>() // streams whose first must wait
     while (this.waiting.length > 0) {
@@ -243,7 +255,8 @@ export class Outbox {
       this.stuck = held.size > 0
       this.trouble = undefined
       if (next.kind !== 'edit') this.refused = problem ?? this.refused
-      await this.forget(next.id)
+      const forgotten = this.forget(next.id)
+      if (next.kind !== 'edit') await forgotten
       // Gone from here and counted there in one step, so that no screen shows a
       // press twice or not at all.
       this.waiting = this.waiting.filter((l) => l.id !== next.id)
@@ -275,6 +288,7 @@ export class Outbox {
   /** Takes in what other windows and earlier pages left, and drops what they have sent. */
   private async gather(): Promise<void> {
     await this.chain
+    this.gathered = true
     if (!this.db) return
     const [keys, messages] = await Promise.all([this.db.getAllKeys('letter'), this.db.getAll('letter')])
     const sent = (l: { id: string }) => this.keys.has(l.id) && !messages.some((k) => k.id === l.id)
@@ -285,11 +299,13 @@ export class Outbox {
     for (const edit of gone) for (const l of this.listeners) await l.edit?.(edit, {})
   }
 
-  private async forget(id: string): Promise<void> {
-    await this.chain
-    const key = this.keys.get(id)
-    this.keys.delete(id)
-    if (key !== undefined) await this.db?.delete('letter', key).catch(() => undefined)
+  private forget(id: string): Promise<void> {
+    this.chain = this.chain.then(async () => {
+      const key = this.keys.get(id)
+      this.keys.delete(id)
+      if (key !== undefined) await this.db?.delete('letter', key).catch(() => undefined)
+    })
+    return this.chain
   }
 
   private deliver(l: Message): Promise<Answer<unknown>> {
