@@ -9,6 +9,7 @@ mkdir -p "$made/docs/formats" "$made/internal/texts" "$made/ui/src/lib/text"
 cp -r texts "$made/"
 cp docs/formats/openapi.json "$made/docs/formats/"
 node ui/scripts/texts.mjs "$made" || fail "the texts cannot be read"
+gofmt -w "$made/internal/texts/messages.go"
 for part in ui/src/lib/text/gen internal/texts/messages.go internal/texts/messages.json; do
   if [ "${1:-}" = --check ]; then
     diff -rq "$made/$part" "$part" >/dev/null || fail "$part is not current: run scripts/texts.sh"

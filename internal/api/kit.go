@@ -58,7 +58,7 @@ func registerKit(r *routes) {
 			return st.PutAway(ctx)
 		},
 	)
-	operation(
+	checked(
 		r,
 		http.MethodPost,
 		"/api/places/{place}/bring-back",
@@ -67,8 +67,8 @@ func registerKit(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *struct {
 			PlacePath
 			Body studio.BringBackInput
-		}) (studio.Place, error) {
-			return st.BringBack(ctx, in.Place, in.Body)
+		}, wrong *fault.List) (studio.Place, error) {
+			return st.BringBack(ctx, in.Place, in.Body, wrong)
 		},
 	)
 	checked(

@@ -30,10 +30,12 @@ func TestPutAwayAndBroughtBack(t *testing.T) {
 	assert.True(t, has(away[0], bell))
 	assert.False(t, away[0].Retired)
 	assert.True(t, has(ok[studio.Place](c, "POST", hall+"/bring-back", map[string]any{"item": "implement", "id": bell}), bell))
+	status, _, body := c.send("POST", hall+"/bring-back", `{"id":"`+bell+`"}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status, "half a name is none: %s", body)
 	assert.Equal(t, before, ok[[]studio.Place](c, "GET", "/api/places", nil), "as it was")
 
 	today := ok[studio.Today](c, "GET", "/api/today", nil)
-	status, _, body := c.send("DELETE", hall, "")
+	status, _, body = c.send("DELETE", hall, "")
 	assert.Equal(t, http.StatusConflict, status, "classes are to come there: %s", body)
 	status, _, body = c.send("DELETE", "/api/occurrences/"+today.Past[0].ID, "")
 	assert.Equal(t, http.StatusConflict, status, "it has a log: %s", body)
@@ -43,6 +45,8 @@ func TestPutAwayAndBroughtBack(t *testing.T) {
 			assert.Len(t, left.Later, len(today.Later)-1)
 			status, _, _ = c.send("GET", "/api/occurrences/"+x.ID, "")
 			assert.Equal(t, http.StatusNotFound, status)
+			status, _, _ = c.send("PUT", "/api/occurrences/"+x.ID+"/participants/"+id(1), `{"name":"N","lane":"middle"}`)
+			assert.Equal(t, http.StatusNotFound, status, "nobody comes to it")
 		}
 	}
 	assert.True(t, ok[studio.Place](c, "DELETE", quay, nil).Retired)

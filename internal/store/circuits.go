@@ -406,7 +406,7 @@ func (s *Store) Versions(ctx context.Context, sc Scope, circuit int64, before, l
 // CreateRun makes a run of a class; the same run twice is one.
 func (s *Store) CreateRun(ctx context.Context, sc Scope, occurrence string, r Run) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
+		o, err := lockClass(tx, sc, occurrence)
 		if err != nil {
 			return err
 		}

@@ -301,14 +301,20 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 	})
 }
 
+// lockClass reads a class for change; one that was taken away is not there.
+func lockClass(tx *gorm.DB, sc Scope, publicID string) (Occurrence, error) {
+	o, err := lock[Occurrence](tx, sc, publicID)
+	if err == nil && o.RemovedAt != nil {
+		err = ErrNotFound
+	}
+	return o, err
+}
+
 // RemoveClass takes a class away in which nothing has happened: no run, no line of a log and
 // nobody by name; else it is ErrInUse. It is kept, and put again it is there again.
 func (s *Store) RemoveClass(ctx context.Context, sc Scope, publicID string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, publicID)
-		if err == nil && o.RemovedAt != nil {
-			err = ErrNotFound
-		}
+		o, err := lockClass(tx, sc, publicID)
 		if err != nil {
 			return err
 		}

@@ -23,7 +23,7 @@ func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]Log
 // before. What is overtaken stays readable.
 func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, lines []LogLine) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
+		o, err := lockClass(tx, sc, occurrence)
 		if err != nil {
 			return err
 		}

@@ -26,7 +26,7 @@ type Attendee struct {
 // here already is ErrTogether.
 func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string, next Attendee) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
+		o, err := lockClass(tx, sc, occurrence)
 		if err != nil {
 			return err
 		}
@@ -60,7 +60,7 @@ func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string,
 // whom no version of the circuit names, since any may be brought back; else it is ErrInUse.
 func (s *Store) RemoveParticipant(ctx context.Context, sc Scope, occurrence, publicID string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
-		o, err := lock[Occurrence](tx, sc, occurrence)
+		o, err := lockClass(tx, sc, occurrence)
 		if err != nil {
 			return err
 		}

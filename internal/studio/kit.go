@@ -338,7 +338,11 @@ type BringBackInput struct {
 }
 
 // BringBack takes something into use again that was put away.
-func (s Studio) BringBack(ctx context.Context, place string, in BringBackInput) (Place, error) {
+func (s Studio) BringBack(ctx context.Context, place string, in BringBackInput, wrong *fault.List) (Place, error) {
+	if (in.Item == "") != (in.ID == "") {
+		wrong.Note("id", "a thing is named by its item and its id, the place itself by neither", in.ID)
+		return Place{}, wrong.Err()
+	}
 	if err := s.store.BringBack(ctx, s.scope, place, in.Item, in.ID); err != nil {
 		return Place{}, err
 	}

@@ -2,3727 +2,837 @@
 
 package texts
 
-// CommonName says common.name.
-func (p Printer) CommonName() string {
-	return p.say("common.name")
-}
+// Each says the message of its name, the texts of a section after its name.
 
-// CommonSkip says common.skip.
-func (p Printer) CommonSkip() string {
-	return p.say("common.skip")
-}
-
-// CommonNavToday says common.nav.today.
-func (p Printer) CommonNavToday() string {
-	return p.say("common.nav.today")
-}
-
-// CommonNavKit says common.nav.kit.
-func (p Printer) CommonNavKit() string {
-	return p.say("common.nav.kit")
-}
-
-// CommonNavMoves says common.nav.moves.
-func (p Printer) CommonNavMoves() string {
-	return p.say("common.nav.moves")
-}
-
-// CommonNavCircuit says common.nav.circuit.
-func (p Printer) CommonNavCircuit() string {
-	return p.say("common.nav.circuit")
-}
-
-// CommonNavRun says common.nav.run.
-func (p Printer) CommonNavRun() string {
-	return p.say("common.nav.run")
-}
-
-// CommonNavLog says common.nav.log.
-func (p Printer) CommonNavLog() string {
-	return p.say("common.nav.log")
-}
-
-// CommonNavLabel says common.nav.label.
-func (p Printer) CommonNavLabel() string {
-	return p.say("common.nav.label")
-}
-
-// CommonDark says common.dark.
-func (p Printer) CommonDark() string {
-	return p.say("common.dark")
-}
-
-// CommonLight says common.light.
-func (p Printer) CommonLight() string {
-	return p.say("common.light")
-}
-
-// CommonUnitLabel says common.unitLabel.
-func (p Printer) CommonUnitLabel() string {
-	return p.say("common.unitLabel")
-}
-
-// CommonWhy says common.why.
-func (p Printer) CommonWhy() string {
-	return p.say("common.why")
-}
-
-// CommonClose says common.close.
-func (p Printer) CommonClose() string {
-	return p.say("common.close")
-}
-
-// CommonCancel says common.cancel.
-func (p Printer) CommonCancel() string {
-	return p.say("common.cancel")
-}
-
-// CommonSave says common.save.
-func (p Printer) CommonSave() string {
-	return p.say("common.save")
-}
-
-// CommonCloseDialog says common.closeDialog.
-func (p Printer) CommonCloseDialog() string {
-	return p.say("common.closeDialog")
-}
-
-// CommonUnsavedForm says common.unsavedForm.
-func (p Printer) CommonUnsavedForm() string {
-	return p.say("common.unsavedForm")
-}
-
-// CommonKeepTyping says common.keepTyping.
-func (p Printer) CommonKeepTyping() string {
-	return p.say("common.keepTyping")
-}
-
-// CommonDiscard says common.discard.
-func (p Printer) CommonDiscard() string {
-	return p.say("common.discard")
-}
-
-// CommonRestored says common.restored.
-func (p Printer) CommonRestored() string {
-	return p.say("common.restored")
-}
-
-// CommonGiveName says common.give.name.
-func (p Printer) CommonGiveName() string {
-	return p.say("common.give.name")
-}
-
-// CommonGiveMass says common.give.mass.
-func (p Printer) CommonGiveMass() string {
-	return p.say("common.give.mass")
-}
-
-// CommonGiveMax says common.give.max.
-func (p Printer) CommonGiveMax() string {
-	return p.say("common.give.max")
-}
-
-// CommonGiveHeight says common.give.height.
-func (p Printer) CommonGiveHeight() string {
-	return p.say("common.give.height")
-}
-
-// CommonGiveMinutes says common.give.minutes.
-func (p Printer) CommonGiveMinutes() string {
-	return p.say("common.give.minutes")
-}
-
-// CommonGivePeople says common.give.people.
-func (p Printer) CommonGivePeople() string {
-	return p.say("common.give.people")
-}
-
-// CommonMore says common.more.
-func (p Printer) CommonMore() string {
-	return p.say("common.more")
-}
-
-// CommonLess says common.less.
-func (p Printer) CommonLess() string {
-	return p.say("common.less")
-}
-
-// CommonLoading says common.loading.
-func (p Printer) CommonLoading() string {
-	return p.say("common.loading")
-}
-
-// CommonNewer says common.newer.
-func (p Printer) CommonNewer() string {
-	return p.say("common.newer")
-}
-
-// CommonReload says common.reload.
-func (p Printer) CommonReload() string {
-	return p.say("common.reload")
-}
-
-// CommonNotFound says common.notFound.
-func (p Printer) CommonNotFound() string {
-	return p.say("common.notFound")
-}
-
-// CommonNotFoundMend says common.notFoundMend.
-func (p Printer) CommonNotFoundMend() string {
-	return p.say("common.notFoundMend")
-}
-
-// CommonLost says common.lost.
-func (p Printer) CommonLost() string {
-	return p.say("common.lost")
-}
-
-// CommonRefused says common.refused.
-func (p Printer) CommonRefused() string {
-	return p.say("common.refused")
-}
-
-// CommonRequestId says common.requestId.
-func (p Printer) CommonRequestId(id Name) string {
-	return p.say("common.requestId", id)
-}
-
-// CommonDropIn says common.dropIn.
-func (p Printer) CommonDropIn() string {
-	return p.say("common.dropIn")
-}
-
-// CommonPeople says common.people.
-func (p Printer) CommonPeople(n Count) string {
-	return p.say("common.people", n)
-}
-
-// CommonMinutes says common.minutes.
-func (p Printer) CommonMinutes(n Count) string {
-	return p.say("common.minutes", n)
-}
-
-// CommonBody says common.body.
-func (p Printer) CommonBody() string {
-	return p.say("common.body")
-}
-
-// CommonBag says common.bag.
-func (p Printer) CommonBag(mass Name) string {
-	return p.say("common.bag", mass)
-}
-
-// CommonChooseOne says common.chooseOne.
-func (p Printer) CommonChooseOne() string {
-	return p.say("common.chooseOne")
-}
-
-// CommonCross says common.cross.
-func (p Printer) CommonCross() string {
-	return p.say("common.cross")
-}
-
-// CommonTakeOut says common.takeOut.
-func (p Printer) CommonTakeOut(what Name) string {
-	return p.say("common.takeOut", what)
-}
-
-// CommonOutside says common.outside.
+func (p Printer) CommonName() string             { return p.say("common.name") }
+func (p Printer) CommonSkip() string             { return p.say("common.skip") }
+func (p Printer) CommonNavToday() string         { return p.say("common.nav.today") }
+func (p Printer) CommonNavKit() string           { return p.say("common.nav.kit") }
+func (p Printer) CommonNavMoves() string         { return p.say("common.nav.moves") }
+func (p Printer) CommonNavCircuit() string       { return p.say("common.nav.circuit") }
+func (p Printer) CommonNavRun() string           { return p.say("common.nav.run") }
+func (p Printer) CommonNavLog() string           { return p.say("common.nav.log") }
+func (p Printer) CommonNavLabel() string         { return p.say("common.nav.label") }
+func (p Printer) CommonDark() string             { return p.say("common.dark") }
+func (p Printer) CommonLight() string            { return p.say("common.light") }
+func (p Printer) CommonUnitLabel() string        { return p.say("common.unitLabel") }
+func (p Printer) CommonWhy() string              { return p.say("common.why") }
+func (p Printer) CommonClose() string            { return p.say("common.close") }
+func (p Printer) CommonCancel() string           { return p.say("common.cancel") }
+func (p Printer) CommonSave() string             { return p.say("common.save") }
+func (p Printer) CommonCloseDialog() string      { return p.say("common.closeDialog") }
+func (p Printer) CommonUnsavedForm() string      { return p.say("common.unsavedForm") }
+func (p Printer) CommonKeepTyping() string       { return p.say("common.keepTyping") }
+func (p Printer) CommonDiscard() string          { return p.say("common.discard") }
+func (p Printer) CommonRestored() string         { return p.say("common.restored") }
+func (p Printer) CommonGiveName() string         { return p.say("common.give.name") }
+func (p Printer) CommonGiveMass() string         { return p.say("common.give.mass") }
+func (p Printer) CommonGiveMax() string          { return p.say("common.give.max") }
+func (p Printer) CommonGiveHeight() string       { return p.say("common.give.height") }
+func (p Printer) CommonGiveMinutes() string      { return p.say("common.give.minutes") }
+func (p Printer) CommonGivePeople() string       { return p.say("common.give.people") }
+func (p Printer) CommonMore() string             { return p.say("common.more") }
+func (p Printer) CommonLess() string             { return p.say("common.less") }
+func (p Printer) CommonLoading() string          { return p.say("common.loading") }
+func (p Printer) CommonNewer() string            { return p.say("common.newer") }
+func (p Printer) CommonReload() string           { return p.say("common.reload") }
+func (p Printer) CommonNotFound() string         { return p.say("common.notFound") }
+func (p Printer) CommonNotFoundMend() string     { return p.say("common.notFoundMend") }
+func (p Printer) CommonLost() string             { return p.say("common.lost") }
+func (p Printer) CommonRefused() string          { return p.say("common.refused") }
+func (p Printer) CommonRequestId(id Name) string { return p.say("common.requestId", id) }
+func (p Printer) CommonDropIn() string           { return p.say("common.dropIn") }
+func (p Printer) CommonPeople(n Count) string    { return p.say("common.people", n) }
+func (p Printer) CommonMinutes(n Count) string   { return p.say("common.minutes", n) }
+func (p Printer) CommonBody() string             { return p.say("common.body") }
+func (p Printer) CommonBag(mass Name) string     { return p.say("common.bag", mass) }
+func (p Printer) CommonChooseOne() string        { return p.say("common.chooseOne") }
+func (p Printer) CommonCross() string            { return p.say("common.cross") }
+func (p Printer) CommonTakeOut(what Name) string { return p.say("common.takeOut", what) }
 func (p Printer) CommonOutside(verdict Name, typed Name, min Number, max Number, unit *Name, value Number) string {
 	return p.say("common.outside", verdict, typed, min, max, unit, value)
 }
-
-// CommonSecondsUnit says common.secondsUnit.
-func (p Printer) CommonSecondsUnit() string {
-	return p.say("common.secondsUnit")
-}
-
-// CommonFileNoText says common.file.noText.
-func (p Printer) CommonFileNoText() string {
-	return p.say("common.file.noText")
-}
-
-// CommonFileBring says common.file.bring.
-func (p Printer) CommonFileBring() string {
-	return p.say("common.file.bring")
-}
-
-// CommonASide says common.aSide.
-func (p Printer) CommonASide(n Count) string {
-	return p.say("common.aSide", n)
-}
-
-// CommonInAll says common.inAll.
-func (p Printer) CommonInAll(n Count) string {
-	return p.say("common.inAll", n)
-}
-
-// CommonOfEach says common.ofEach.
-func (p Printer) CommonOfEach(n Count, one Name) string {
-	return p.say("common.ofEach", n, one)
-}
-
-// CommonItem says common.item.
-func (p Printer) CommonItem(name Name, mass Name) string {
-	return p.say("common.item", name, mass)
-}
-
-// CommonUnknown says common.unknown.
-func (p Printer) CommonUnknown() string {
-	return p.say("common.unknown")
-}
-
-// CommonPieces says common.pieces.
-func (p Printer) CommonPieces(n Count, name Name) string {
-	return p.say("common.pieces", n, name)
-}
-
-// CommonFilled says common.filled.
+func (p Printer) CommonSecondsUnit() string              { return p.say("common.secondsUnit") }
+func (p Printer) CommonFileNoText() string               { return p.say("common.file.noText") }
+func (p Printer) CommonFileBring() string                { return p.say("common.file.bring") }
+func (p Printer) CommonASide(n Count) string             { return p.say("common.aSide", n) }
+func (p Printer) CommonInAll(n Count) string             { return p.say("common.inAll", n) }
+func (p Printer) CommonOfEach(n Count, one Name) string  { return p.say("common.ofEach", n, one) }
+func (p Printer) CommonItem(name Name, mass Name) string { return p.say("common.item", name, mass) }
+func (p Printer) CommonUnknown() string                  { return p.say("common.unknown") }
+func (p Printer) CommonPieces(n Count, name Name) string { return p.say("common.pieces", n, name) }
 func (p Printer) CommonFilled(n Count, name Name, fills And) string {
 	return p.say("common.filled", n, name, fills)
 }
-
-// CommonPacked says common.packed.
 func (p Printer) CommonPacked(container *Name, parts Semicolons) string {
 	return p.say("common.packed", container, parts)
 }
-
-// CommonEmpty says common.empty.
-func (p Printer) CommonEmpty() string {
-	return p.say("common.empty")
-}
-
-// StudioOpen says studio.open.
-func (p Printer) StudioOpen() string {
-	return p.say("studio.open")
-}
-
-// StudioTitle says studio.title.
-func (p Printer) StudioTitle() string {
-	return p.say("studio.title")
-}
-
-// StudioName says studio.name.
-func (p Printer) StudioName() string {
-	return p.say("studio.name")
-}
-
-// StudioZone says studio.zone.
-func (p Printer) StudioZone() string {
-	return p.say("studio.zone")
-}
-
-// StudioLanguage says studio.language.
-func (p Printer) StudioLanguage() string {
-	return p.say("studio.language")
-}
-
-// StudioFile says studio.file.
-func (p Printer) StudioFile() string {
-	return p.say("studio.file")
-}
-
-// StudioFileWhat says studio.fileWhat.
-func (p Printer) StudioFileWhat() string {
-	return p.say("studio.fileWhat")
-}
-
-// StudioOut says studio.out.
-func (p Printer) StudioOut() string {
-	return p.say("studio.out")
-}
-
-// StudioIn says studio.in.
-func (p Printer) StudioIn() string {
-	return p.say("studio.in")
-}
-
-// StudioWould says studio.would.
-func (p Printer) StudioWould(name Name, what Name) string {
-	return p.say("studio.would", name, what)
-}
-
-// StudioDid says studio.did.
-func (p Printer) StudioDid(what Name) string {
-	return p.say("studio.did", what)
-}
-
-// StudioCountsMoves says studio.counts.moves.
-func (p Printer) StudioCountsMoves(n Count) string {
-	return p.say("studio.counts.moves", n)
-}
-
-// StudioCountsPlaces says studio.counts.places.
-func (p Printer) StudioCountsPlaces(n Count) string {
-	return p.say("studio.counts.places", n)
-}
-
-// StudioCountsItems says studio.counts.items.
-func (p Printer) StudioCountsItems(n Count) string {
-	return p.say("studio.counts.items", n)
-}
-
-// StudioCountsClasses says studio.counts.classes.
-func (p Printer) StudioCountsClasses(n Count) string {
-	return p.say("studio.counts.classes", n)
-}
-
-// StudioCountsPeople says studio.counts.people.
-func (p Printer) StudioCountsPeople(n Count) string {
-	return p.say("studio.counts.people", n)
-}
-
-// StudioCountsPersons says studio.counts.persons.
-func (p Printer) StudioCountsPersons(n Count) string {
-	return p.say("studio.counts.persons", n)
-}
-
-// StudioCountsCircuits says studio.counts.circuits.
-func (p Printer) StudioCountsCircuits(n Count) string {
-	return p.say("studio.counts.circuits", n)
-}
-
-// StudioCountsRuns says studio.counts.runs.
-func (p Printer) StudioCountsRuns(n Count) string {
-	return p.say("studio.counts.runs", n)
-}
-
-// StudioCountsLines says studio.counts.lines.
-func (p Printer) StudioCountsLines(n Count) string {
-	return p.say("studio.counts.lines", n)
-}
-
-// StudioNothingNew says studio.nothingNew.
-func (p Printer) StudioNothingNew() string {
-	return p.say("studio.nothingNew")
-}
-
-// StudioBrings says studio.brings.
+func (p Printer) CommonEmpty() string                     { return p.say("common.empty") }
+func (p Printer) StudioOpen() string                      { return p.say("studio.open") }
+func (p Printer) StudioTitle() string                     { return p.say("studio.title") }
+func (p Printer) StudioName() string                      { return p.say("studio.name") }
+func (p Printer) StudioZone() string                      { return p.say("studio.zone") }
+func (p Printer) StudioLanguage() string                  { return p.say("studio.language") }
+func (p Printer) StudioFile() string                      { return p.say("studio.file") }
+func (p Printer) StudioFileWhat() string                  { return p.say("studio.fileWhat") }
+func (p Printer) StudioOut() string                       { return p.say("studio.out") }
+func (p Printer) StudioIn() string                        { return p.say("studio.in") }
+func (p Printer) StudioWould(name Name, what Name) string { return p.say("studio.would", name, what) }
+func (p Printer) StudioDid(what Name) string              { return p.say("studio.did", what) }
+func (p Printer) StudioCountsMoves(n Count) string        { return p.say("studio.counts.moves", n) }
+func (p Printer) StudioCountsPlaces(n Count) string       { return p.say("studio.counts.places", n) }
+func (p Printer) StudioCountsItems(n Count) string        { return p.say("studio.counts.items", n) }
+func (p Printer) StudioCountsClasses(n Count) string      { return p.say("studio.counts.classes", n) }
+func (p Printer) StudioCountsPeople(n Count) string       { return p.say("studio.counts.people", n) }
+func (p Printer) StudioCountsPersons(n Count) string      { return p.say("studio.counts.persons", n) }
+func (p Printer) StudioCountsCircuits(n Count) string     { return p.say("studio.counts.circuits", n) }
+func (p Printer) StudioCountsRuns(n Count) string         { return p.say("studio.counts.runs", n) }
+func (p Printer) StudioCountsLines(n Count) string        { return p.say("studio.counts.lines", n) }
+func (p Printer) StudioNothingNew() string                { return p.say("studio.nothingNew") }
 func (p Printer) StudioBrings(what List, kept Count) string {
 	return p.say("studio.brings", what, kept)
 }
-
-// KeysTitle says keys.title.
-func (p Printer) KeysTitle() string {
-	return p.say("keys.title")
-}
-
-// KeysOpen says keys.open.
-func (p Printer) KeysOpen() string {
-	return p.say("keys.open")
-}
-
-// KeysGroupsEverywhere says keys.groups.everywhere.
-func (p Printer) KeysGroupsEverywhere() string {
-	return p.say("keys.groups.everywhere")
-}
-
-// KeysGroupsCircuit says keys.groups.circuit.
-func (p Printer) KeysGroupsCircuit() string {
-	return p.say("keys.groups.circuit")
-}
-
-// KeysGroupsRun says keys.groups.run.
-func (p Printer) KeysGroupsRun() string {
-	return p.say("keys.groups.run")
-}
-
-// KeysCapTab says keys.cap.tab.
-func (p Printer) KeysCapTab() string {
-	return p.say("keys.cap.tab")
-}
-
-// KeysCapPress says keys.cap.press.
-func (p Printer) KeysCapPress() string {
-	return p.say("keys.cap.press")
-}
-
-// KeysCapEsc says keys.cap.esc.
-func (p Printer) KeysCapEsc() string {
-	return p.say("keys.cap.esc")
-}
-
-// KeysCapArrows says keys.cap.arrows.
-func (p Printer) KeysCapArrows() string {
-	return p.say("keys.cap.arrows")
-}
-
-// KeysCapEnter says keys.cap.enter.
-func (p Printer) KeysCapEnter() string {
-	return p.say("keys.cap.enter")
-}
-
-// KeysCapUndo says keys.cap.undo.
-func (p Printer) KeysCapUndo() string {
-	return p.say("keys.cap.undo")
-}
-
-// KeysCapRedo says keys.cap.redo.
-func (p Printer) KeysCapRedo() string {
-	return p.say("keys.cap.redo")
-}
-
-// KeysCapSpace says keys.cap.space.
-func (p Printer) KeysCapSpace() string {
-	return p.say("keys.cap.space")
-}
-
-// KeysDoesSheet says keys.does.sheet.
-func (p Printer) KeysDoesSheet() string {
-	return p.say("keys.does.sheet")
-}
-
-// KeysDoesTab says keys.does.tab.
-func (p Printer) KeysDoesTab() string {
-	return p.say("keys.does.tab")
-}
-
-// KeysDoesPress says keys.does.press.
-func (p Printer) KeysDoesPress() string {
-	return p.say("keys.does.press")
-}
-
-// KeysDoesEsc says keys.does.esc.
-func (p Printer) KeysDoesEsc() string {
-	return p.say("keys.does.esc")
-}
-
-// KeysDoesArrows says keys.does.arrows.
-func (p Printer) KeysDoesArrows() string {
-	return p.say("keys.does.arrows")
-}
-
-// KeysDoesEnter says keys.does.enter.
-func (p Printer) KeysDoesEnter() string {
-	return p.say("keys.does.enter")
-}
-
-// KeysDoesUndo says keys.does.undo.
-func (p Printer) KeysDoesUndo() string {
-	return p.say("keys.does.undo")
-}
-
-// KeysDoesRedo says keys.does.redo.
-func (p Printer) KeysDoesRedo() string {
-	return p.say("keys.does.redo")
-}
-
-// KeysDoesSpace says keys.does.space.
-func (p Printer) KeysDoesSpace() string {
-	return p.say("keys.does.space")
-}
-
-// KeysDoesRight says keys.does.right.
-func (p Printer) KeysDoesRight() string {
-	return p.say("keys.does.right")
-}
-
-// KeysDoesLeft says keys.does.left.
-func (p Printer) KeysDoesLeft() string {
-	return p.say("keys.does.left")
-}
-
-// KeysDoesPlus says keys.does.plus.
-func (p Printer) KeysDoesPlus() string {
-	return p.say("keys.does.plus")
-}
-
-// KeysDoesM says keys.does.m.
-func (p Printer) KeysDoesM() string {
-	return p.say("keys.does.m")
-}
-
-// WordsTitle says words.title.
-func (p Printer) WordsTitle() string {
-	return p.say("words.title")
-}
-
-// WordsOpen says words.open.
-func (p Printer) WordsOpen() string {
-	return p.say("words.open")
-}
-
-// WordsTrade says words.trade.
-func (p Printer) WordsTrade() string {
-	return p.say("words.trade")
-}
-
-// WordsOfLaneTerm says words.of.lane.term.
-func (p Printer) WordsOfLaneTerm() string {
-	return p.say("words.of.lane.term")
-}
-
-// WordsOfLaneMeans says words.of.lane.means.
-func (p Printer) WordsOfLaneMeans() string {
-	return p.say("words.of.lane.means")
-}
-
-// WordsOfSlotTerm says words.of.slot.term.
-func (p Printer) WordsOfSlotTerm() string {
-	return p.say("words.of.slot.term")
-}
-
-// WordsOfSlotMeans says words.of.slot.means.
-func (p Printer) WordsOfSlotMeans() string {
-	return p.say("words.of.slot.means")
-}
-
-// WordsOfWaveTerm says words.of.wave.term.
-func (p Printer) WordsOfWaveTerm() string {
-	return p.say("words.of.wave.term")
-}
-
-// WordsOfWaveMeans says words.of.wave.means.
-func (p Printer) WordsOfWaveMeans() string {
-	return p.say("words.of.wave.means")
-}
-
-// WordsOfRoundTerm says words.of.round.term.
-func (p Printer) WordsOfRoundTerm() string {
-	return p.say("words.of.round.term")
-}
-
-// WordsOfRoundMeans says words.of.round.means.
-func (p Printer) WordsOfRoundMeans() string {
-	return p.say("words.of.round.means")
-}
-
-// WordsOfIronTerm says words.of.iron.term.
-func (p Printer) WordsOfIronTerm() string {
-	return p.say("words.of.iron.term")
-}
-
-// WordsOfIronMeans says words.of.iron.means.
-func (p Printer) WordsOfIronMeans() string {
-	return p.say("words.of.iron.means")
-}
-
-// WordsOfResistanceTerm says words.of.resistance.term.
-func (p Printer) WordsOfResistanceTerm() string {
-	return p.say("words.of.resistance.term")
-}
-
-// WordsOfResistanceMeans says words.of.resistance.means.
-func (p Printer) WordsOfResistanceMeans() string {
-	return p.say("words.of.resistance.means")
-}
-
-// WordsOfWantedTerm says words.of.wanted.term.
-func (p Printer) WordsOfWantedTerm() string {
-	return p.say("words.of.wanted.term")
-}
-
-// WordsOfWantedMeans says words.of.wanted.means.
-func (p Printer) WordsOfWantedMeans() string {
-	return p.say("words.of.wanted.means")
-}
-
-// WordsOfMissingTerm says words.of.missing.term.
-func (p Printer) WordsOfMissingTerm() string {
-	return p.say("words.of.missing.term")
-}
-
-// WordsOfMissingMeans says words.of.missing.means.
-func (p Printer) WordsOfMissingMeans() string {
-	return p.say("words.of.missing.means")
-}
-
-// WordsOfMadeTerm says words.of.made.term.
-func (p Printer) WordsOfMadeTerm() string {
-	return p.say("words.of.made.term")
-}
-
-// WordsOfMadeMeans says words.of.made.means.
-func (p Printer) WordsOfMadeMeans() string {
-	return p.say("words.of.made.means")
-}
-
-// WordsOfBareTerm says words.of.bare.term.
-func (p Printer) WordsOfBareTerm() string {
-	return p.say("words.of.bare.term")
-}
-
-// WordsOfBareMeans says words.of.bare.means.
-func (p Printer) WordsOfBareMeans() string {
-	return p.say("words.of.bare.means")
-}
-
-// WordsOfDropInTerm says words.of.dropIn.term.
-func (p Printer) WordsOfDropInTerm() string {
-	return p.say("words.of.dropIn.term")
-}
-
-// WordsOfDropInMeans says words.of.dropIn.means.
-func (p Printer) WordsOfDropInMeans() string {
-	return p.say("words.of.dropIn.means")
-}
-
-// TodayTitle says today.title.
-func (p Printer) TodayTitle() string {
-	return p.say("today.title")
-}
-
-// TodayNext says today.next.
-func (p Printer) TodayNext() string {
-	return p.say("today.next")
-}
-
-// TodayLater says today.later.
-func (p Printer) TodayLater() string {
-	return p.say("today.later")
-}
-
-// TodayPast says today.past.
-func (p Printer) TodayPast() string {
-	return p.say("today.past")
-}
-
-// TodayNone says today.none.
-func (p Printer) TodayNone() string {
-	return p.say("today.none")
-}
-
-// TodayAdd says today.add.
-func (p Printer) TodayAdd() string {
-	return p.say("today.add")
-}
-
-// TodayEdit says today.edit.
-func (p Printer) TodayEdit() string {
-	return p.say("today.edit")
-}
-
-// TodayRemove says today.remove.
-func (p Printer) TodayRemove() string {
-	return p.say("today.remove")
-}
-
-// TodayRemoved says today.removed.
-func (p Printer) TodayRemoved(name Name) string {
-	return p.say("today.removed", name)
-}
-
-// TodayUndo says today.undo.
-func (p Printer) TodayUndo() string {
-	return p.say("today.undo")
-}
-
-// TodayNeeds says today.needs.
-func (p Printer) TodayNeeds() string {
-	return p.say("today.needs")
-}
-
-// TodayReady says today.ready.
-func (p Printer) TodayReady() string {
-	return p.say("today.ready")
-}
-
-// TodayDecided says today.decided.
-func (p Printer) TodayDecided() string {
-	return p.say("today.decided")
-}
-
-// TodayTimes says today.times.
-func (p Printer) TodayTimes(what string, n Count) string {
-	return p.say("today.times", what, n)
-}
-
-// TodayMakeCircuit says today.makeCircuit.
-func (p Printer) TodayMakeCircuit() string {
-	return p.say("today.makeCircuit")
-}
-
-// TodayOpenCircuit says today.openCircuit.
-func (p Printer) TodayOpenCircuit() string {
-	return p.say("today.openCircuit")
-}
-
-// TodayRun says today.run.
-func (p Printer) TodayRun() string {
-	return p.say("today.run")
-}
-
-// TodayRunning says today.running.
-func (p Printer) TodayRunning() string {
-	return p.say("today.running")
-}
-
-// TodayLog says today.log.
-func (p Printer) TodayLog() string {
-	return p.say("today.log")
-}
-
-// TodayLogged says today.logged.
-func (p Printer) TodayLogged(n Count) string {
-	return p.say("today.logged", n)
-}
-
-// TodayNoPlace says today.noPlace.
-func (p Printer) TodayNoPlace() string {
-	return p.say("today.noPlace")
-}
-
-// TodayFormName says today.form.name.
-func (p Printer) TodayFormName() string {
-	return p.say("today.form.name")
-}
-
-// TodayFormDate says today.form.date.
-func (p Printer) TodayFormDate() string {
-	return p.say("today.form.date")
-}
-
-// TodayFormTime says today.form.time.
-func (p Printer) TodayFormTime() string {
-	return p.say("today.form.time")
-}
-
-// TodayFormMinutes says today.form.minutes.
-func (p Printer) TodayFormMinutes() string {
-	return p.say("today.form.minutes")
-}
-
-// TodayFormPlace says today.form.place.
-func (p Printer) TodayFormPlace() string {
-	return p.say("today.form.place")
-}
-
-// TodayFormAll says today.form.all.
-func (p Printer) TodayFormAll() string {
-	return p.say("today.form.all")
-}
-
-// TodayFormSplit says today.form.split.
-func (p Printer) TodayFormSplit() string {
-	return p.say("today.form.split")
-}
-
-// TodayFormPeople says today.form.people.
-func (p Printer) TodayFormPeople(lane string) string {
-	return p.say("today.form.people", lane)
-}
-
-// TodayFormBodies says today.form.bodies.
-func (p Printer) TodayFormBodies() string {
-	return p.say("today.form.bodies")
-}
-
-// TodayFormBody says today.form.body.
-func (p Printer) TodayFormBody(lane string) string {
-	return p.say("today.form.body", lane)
-}
-
-// TodayFormStature says today.form.stature.
-func (p Printer) TodayFormStature(lane string) string {
-	return p.say("today.form.stature", lane)
-}
-
-// KitTitle says kit.title.
-func (p Printer) KitTitle() string {
-	return p.say("kit.title")
-}
-
-// KitPlace says kit.place.
-func (p Printer) KitPlace() string {
-	return p.say("kit.place")
-}
-
-// KitHall says kit.hall.
-func (p Printer) KitHall() string {
-	return p.say("kit.hall")
-}
-
-// KitFlat says kit.flat.
-func (p Printer) KitFlat() string {
-	return p.say("kit.flat")
-}
-
-// KitAddPlace says kit.addPlace.
-func (p Printer) KitAddPlace() string {
-	return p.say("kit.addPlace")
-}
-
-// KitPlaceKind says kit.placeKind.
-func (p Printer) KitPlaceKind() string {
-	return p.say("kit.placeKind")
-}
-
-// KitPlaceUnit says kit.placeUnit.
-func (p Printer) KitPlaceUnit() string {
-	return p.say("kit.placeUnit")
-}
-
-// KitImplements says kit.implements.
-func (p Printer) KitImplements() string {
-	return p.say("kit.implements")
-}
-
-// KitObjects says kit.objects.
-func (p Printer) KitObjects() string {
-	return p.say("kit.objects")
-}
-
-// KitContainers says kit.containers.
-func (p Printer) KitContainers() string {
-	return p.say("kit.containers")
-}
-
-// KitAddImplement says kit.addImplement.
-func (p Printer) KitAddImplement() string {
-	return p.say("kit.addImplement")
-}
-
-// KitAddObject says kit.addObject.
-func (p Printer) KitAddObject() string {
-	return p.say("kit.addObject")
-}
-
-// KitAddContainer says kit.addContainer.
-func (p Printer) KitAddContainer() string {
-	return p.say("kit.addContainer")
-}
-
-// KitEdit says kit.edit.
-func (p Printer) KitEdit() string {
-	return p.say("kit.edit")
-}
-
-// KitRetire says kit.retire.
-func (p Printer) KitRetire() string {
-	return p.say("kit.retire")
-}
-
-// KitEditPlace says kit.editPlace.
-func (p Printer) KitEditPlace() string {
-	return p.say("kit.editPlace")
-}
-
-// KitRetirePlace says kit.retirePlace.
-func (p Printer) KitRetirePlace() string {
-	return p.say("kit.retirePlace")
-}
-
-// KitSameName says kit.sameName.
-func (p Printer) KitSameName() string {
-	return p.say("kit.sameName")
-}
-
-// KitPutAway says kit.putAway.
-func (p Printer) KitPutAway() string {
-	return p.say("kit.putAway")
-}
-
-// KitWasPutAway says kit.wasPutAway.
-func (p Printer) KitWasPutAway(name Name) string {
-	return p.say("kit.wasPutAway", name)
-}
-
-// KitUndo says kit.undo.
-func (p Printer) KitUndo() string {
-	return p.say("kit.undo")
-}
-
-// KitBringBack says kit.bringBack.
-func (p Printer) KitBringBack() string {
-	return p.say("kit.bringBack")
-}
-
-// KitBringBackWhat says kit.bringBackWhat.
-func (p Printer) KitBringBackWhat(name Name) string {
-	return p.say("kit.bringBackWhat", name)
-}
-
-// KitRetireWhat says kit.retireWhat.
-func (p Printer) KitRetireWhat(name Name) string {
-	return p.say("kit.retireWhat", name)
-}
-
-// KitEditWhat says kit.editWhat.
-func (p Printer) KitEditWhat(name Name) string {
-	return p.say("kit.editWhat", name)
-}
-
-// KitName says kit.name.
-func (p Printer) KitName() string {
-	return p.say("kit.name")
-}
-
-// KitKind says kit.kind.
-func (p Printer) KitKind() string {
-	return p.say("kit.kind")
-}
-
-// KitMass says kit.mass.
-func (p Printer) KitMass() string {
-	return p.say("kit.mass")
-}
-
-// KitGross says kit.gross.
-func (p Printer) KitGross() string {
-	return p.say("kit.gross")
-}
-
-// KitHeight says kit.height.
-func (p Printer) KitHeight() string {
-	return p.say("kit.height")
-}
-
-// KitCount says kit.count.
-func (p Printer) KitCount() string {
-	return p.say("kit.count")
-}
-
-// KitPairs says kit.pairs.
-func (p Printer) KitPairs(n Count) string {
-	return p.say("kit.pairs", n)
-}
-
-// KitUse says kit.use.
-func (p Printer) KitUse() string {
-	return p.say("kit.use")
-}
-
-// KitMax says kit.max.
-func (p Printer) KitMax() string {
-	return p.say("kit.max")
-}
-
-// KitOwn says kit.own.
-func (p Printer) KitOwn() string {
-	return p.say("kit.own")
-}
-
-// KitChecked says kit.checked.
-func (p Printer) KitChecked() string {
-	return p.say("kit.checked")
-}
-
-// KitUnchecked says kit.unchecked.
-func (p Printer) KitUnchecked() string {
-	return p.say("kit.unchecked")
-}
-
-// KitAssumed says kit.assumed.
-func (p Printer) KitAssumed(unit Name) string {
-	return p.say("kit.assumed", unit)
-}
-
-// KitRead says kit.read.
-func (p Printer) KitRead(quantity Name) string {
-	return p.say("kit.read", quantity)
-}
-
-// KitHintKg says kit.hint.kg.
-func (p Printer) KitHintKg() string {
-	return p.say("kit.hint.kg")
-}
-
-// KitHintLb says kit.hint.lb.
-func (p Printer) KitHintLb() string {
-	return p.say("kit.hint.lb")
-}
-
-// KitLengthHintKg says kit.lengthHint.kg.
-func (p Printer) KitLengthHintKg() string {
-	return p.say("kit.lengthHint.kg")
-}
-
-// KitLengthHintLb says kit.lengthHint.lb.
-func (p Printer) KitLengthHintLb() string {
-	return p.say("kit.lengthHint.lb")
-}
-
-// KitEmpty says kit.empty.
-func (p Printer) KitEmpty() string {
-	return p.say("kit.empty")
-}
-
-// KitEmptyFlat says kit.emptyFlat.
-func (p Printer) KitEmptyFlat() string {
-	return p.say("kit.emptyFlat")
-}
-
-// KitEmptyPound says kit.emptyPound.
-func (p Printer) KitEmptyPound() string {
-	return p.say("kit.emptyPound")
-}
-
-// KitEmptyFlatPound says kit.emptyFlatPound.
-func (p Printer) KitEmptyFlatPound() string {
-	return p.say("kit.emptyFlatPound")
-}
-
-// KitCaution says kit.caution.
-func (p Printer) KitCaution() string {
-	return p.say("kit.caution")
-}
-
-// LoadsTabsThings says loads.tabs.things.
-func (p Printer) LoadsTabsThings() string {
-	return p.say("loads.tabs.things")
-}
-
-// LoadsTabsRule says loads.tabs.rule.
-func (p Printer) LoadsTabsRule() string {
-	return p.say("loads.tabs.rule")
-}
-
-// LoadsTabsMake says loads.tabs.make.
-func (p Printer) LoadsTabsMake() string {
-	return p.say("loads.tabs.make")
-}
-
-// LoadsTabsInstead says loads.tabs.instead.
-func (p Printer) LoadsTabsInstead() string {
-	return p.say("loads.tabs.instead")
-}
-
-// LoadsTabsBridge says loads.tabs.bridge.
-func (p Printer) LoadsTabsBridge() string {
-	return p.say("loads.tabs.bridge")
-}
-
-// LoadsTabsFit says loads.tabs.fit.
-func (p Printer) LoadsTabsFit() string {
-	return p.say("loads.tabs.fit")
-}
-
-// LoadsTabsFiles says loads.tabs.files.
-func (p Printer) LoadsTabsFiles() string {
-	return p.say("loads.tabs.files")
-}
-
-// LoadsTabsLabel says loads.tabsLabel.
-func (p Printer) LoadsTabsLabel() string {
-	return p.say("loads.tabsLabel")
-}
-
-// LoadsMove says loads.move.
-func (p Printer) LoadsMove() string {
-	return p.say("loads.move")
-}
-
-// LoadsHold says loads.hold.
-func (p Printer) LoadsHold() string {
-	return p.say("loads.hold")
-}
-
-// LoadsBody says loads.body.
-func (p Printer) LoadsBody() string {
-	return p.say("loads.body")
-}
-
-// LoadsStature says loads.stature.
-func (p Printer) LoadsStature() string {
-	return p.say("loads.stature")
-}
-
-// LoadsBodyHint says loads.bodyHint.
-func (p Printer) LoadsBodyHint(mass Grams) string {
-	return p.say("loads.bodyHint", mass)
-}
-
-// LoadsRuleHolding says loads.rule.holding.
-func (p Printer) LoadsRuleHolding() string {
-	return p.say("loads.rule.holding")
-}
-
-// LoadsRuleLead says loads.rule.lead.
+func (p Printer) KeysTitle() string                      { return p.say("keys.title") }
+func (p Printer) KeysOpen() string                       { return p.say("keys.open") }
+func (p Printer) KeysGroupsEverywhere() string           { return p.say("keys.groups.everywhere") }
+func (p Printer) KeysGroupsCircuit() string              { return p.say("keys.groups.circuit") }
+func (p Printer) KeysGroupsRun() string                  { return p.say("keys.groups.run") }
+func (p Printer) KeysCapTab() string                     { return p.say("keys.cap.tab") }
+func (p Printer) KeysCapPress() string                   { return p.say("keys.cap.press") }
+func (p Printer) KeysCapEsc() string                     { return p.say("keys.cap.esc") }
+func (p Printer) KeysCapArrows() string                  { return p.say("keys.cap.arrows") }
+func (p Printer) KeysCapEnter() string                   { return p.say("keys.cap.enter") }
+func (p Printer) KeysCapUndo() string                    { return p.say("keys.cap.undo") }
+func (p Printer) KeysCapRedo() string                    { return p.say("keys.cap.redo") }
+func (p Printer) KeysCapSpace() string                   { return p.say("keys.cap.space") }
+func (p Printer) KeysDoesSheet() string                  { return p.say("keys.does.sheet") }
+func (p Printer) KeysDoesTab() string                    { return p.say("keys.does.tab") }
+func (p Printer) KeysDoesPress() string                  { return p.say("keys.does.press") }
+func (p Printer) KeysDoesEsc() string                    { return p.say("keys.does.esc") }
+func (p Printer) KeysDoesArrows() string                 { return p.say("keys.does.arrows") }
+func (p Printer) KeysDoesEnter() string                  { return p.say("keys.does.enter") }
+func (p Printer) KeysDoesUndo() string                   { return p.say("keys.does.undo") }
+func (p Printer) KeysDoesRedo() string                   { return p.say("keys.does.redo") }
+func (p Printer) KeysDoesSpace() string                  { return p.say("keys.does.space") }
+func (p Printer) KeysDoesRight() string                  { return p.say("keys.does.right") }
+func (p Printer) KeysDoesLeft() string                   { return p.say("keys.does.left") }
+func (p Printer) KeysDoesPlus() string                   { return p.say("keys.does.plus") }
+func (p Printer) KeysDoesM() string                      { return p.say("keys.does.m") }
+func (p Printer) WordsTitle() string                     { return p.say("words.title") }
+func (p Printer) WordsOpen() string                      { return p.say("words.open") }
+func (p Printer) WordsTrade() string                     { return p.say("words.trade") }
+func (p Printer) WordsOfLaneTerm() string                { return p.say("words.of.lane.term") }
+func (p Printer) WordsOfLaneMeans() string               { return p.say("words.of.lane.means") }
+func (p Printer) WordsOfSlotTerm() string                { return p.say("words.of.slot.term") }
+func (p Printer) WordsOfSlotMeans() string               { return p.say("words.of.slot.means") }
+func (p Printer) WordsOfWaveTerm() string                { return p.say("words.of.wave.term") }
+func (p Printer) WordsOfWaveMeans() string               { return p.say("words.of.wave.means") }
+func (p Printer) WordsOfRoundTerm() string               { return p.say("words.of.round.term") }
+func (p Printer) WordsOfRoundMeans() string              { return p.say("words.of.round.means") }
+func (p Printer) WordsOfIronTerm() string                { return p.say("words.of.iron.term") }
+func (p Printer) WordsOfIronMeans() string               { return p.say("words.of.iron.means") }
+func (p Printer) WordsOfResistanceTerm() string          { return p.say("words.of.resistance.term") }
+func (p Printer) WordsOfResistanceMeans() string         { return p.say("words.of.resistance.means") }
+func (p Printer) WordsOfWantedTerm() string              { return p.say("words.of.wanted.term") }
+func (p Printer) WordsOfWantedMeans() string             { return p.say("words.of.wanted.means") }
+func (p Printer) WordsOfMissingTerm() string             { return p.say("words.of.missing.term") }
+func (p Printer) WordsOfMissingMeans() string            { return p.say("words.of.missing.means") }
+func (p Printer) WordsOfMadeTerm() string                { return p.say("words.of.made.term") }
+func (p Printer) WordsOfMadeMeans() string               { return p.say("words.of.made.means") }
+func (p Printer) WordsOfBareTerm() string                { return p.say("words.of.bare.term") }
+func (p Printer) WordsOfBareMeans() string               { return p.say("words.of.bare.means") }
+func (p Printer) WordsOfDropInTerm() string              { return p.say("words.of.dropIn.term") }
+func (p Printer) WordsOfDropInMeans() string             { return p.say("words.of.dropIn.means") }
+func (p Printer) TodayTitle() string                     { return p.say("today.title") }
+func (p Printer) TodayNext() string                      { return p.say("today.next") }
+func (p Printer) TodayLater() string                     { return p.say("today.later") }
+func (p Printer) TodayPast() string                      { return p.say("today.past") }
+func (p Printer) TodayNone() string                      { return p.say("today.none") }
+func (p Printer) TodayAdd() string                       { return p.say("today.add") }
+func (p Printer) TodayEdit() string                      { return p.say("today.edit") }
+func (p Printer) TodayRemove() string                    { return p.say("today.remove") }
+func (p Printer) TodayRemoved(name Name) string          { return p.say("today.removed", name) }
+func (p Printer) TodayUndo() string                      { return p.say("today.undo") }
+func (p Printer) TodayNeeds() string                     { return p.say("today.needs") }
+func (p Printer) TodayReady() string                     { return p.say("today.ready") }
+func (p Printer) TodayDecided() string                   { return p.say("today.decided") }
+func (p Printer) TodayTimes(what string, n Count) string { return p.say("today.times", what, n) }
+func (p Printer) TodayMakeCircuit() string               { return p.say("today.makeCircuit") }
+func (p Printer) TodayOpenCircuit() string               { return p.say("today.openCircuit") }
+func (p Printer) TodayRun() string                       { return p.say("today.run") }
+func (p Printer) TodayRunning() string                   { return p.say("today.running") }
+func (p Printer) TodayLog() string                       { return p.say("today.log") }
+func (p Printer) TodayLogged(n Count) string             { return p.say("today.logged", n) }
+func (p Printer) TodayNoPlace() string                   { return p.say("today.noPlace") }
+func (p Printer) TodayFormName() string                  { return p.say("today.form.name") }
+func (p Printer) TodayFormDate() string                  { return p.say("today.form.date") }
+func (p Printer) TodayFormTime() string                  { return p.say("today.form.time") }
+func (p Printer) TodayFormMinutes() string               { return p.say("today.form.minutes") }
+func (p Printer) TodayFormPlace() string                 { return p.say("today.form.place") }
+func (p Printer) TodayFormAll() string                   { return p.say("today.form.all") }
+func (p Printer) TodayFormSplit() string                 { return p.say("today.form.split") }
+func (p Printer) TodayFormPeople(lane string) string     { return p.say("today.form.people", lane) }
+func (p Printer) TodayFormBodies() string                { return p.say("today.form.bodies") }
+func (p Printer) TodayFormBody(lane string) string       { return p.say("today.form.body", lane) }
+func (p Printer) TodayFormStature(lane string) string    { return p.say("today.form.stature", lane) }
+func (p Printer) KitTitle() string                       { return p.say("kit.title") }
+func (p Printer) KitPlace() string                       { return p.say("kit.place") }
+func (p Printer) KitAddPlace() string                    { return p.say("kit.addPlace") }
+func (p Printer) KitPlaceKind() string                   { return p.say("kit.placeKind") }
+func (p Printer) KitPlaceUnit() string                   { return p.say("kit.placeUnit") }
+func (p Printer) KitImplements() string                  { return p.say("kit.implements") }
+func (p Printer) KitObjects() string                     { return p.say("kit.objects") }
+func (p Printer) KitContainers() string                  { return p.say("kit.containers") }
+func (p Printer) KitAddImplement() string                { return p.say("kit.addImplement") }
+func (p Printer) KitAddObject() string                   { return p.say("kit.addObject") }
+func (p Printer) KitAddContainer() string                { return p.say("kit.addContainer") }
+func (p Printer) KitEdit() string                        { return p.say("kit.edit") }
+func (p Printer) KitRetire() string                      { return p.say("kit.retire") }
+func (p Printer) KitEditPlace() string                   { return p.say("kit.editPlace") }
+func (p Printer) KitRetirePlace() string                 { return p.say("kit.retirePlace") }
+func (p Printer) KitSameName() string                    { return p.say("kit.sameName") }
+func (p Printer) KitPutAway() string                     { return p.say("kit.putAway") }
+func (p Printer) KitWasPutAway(name Name) string         { return p.say("kit.wasPutAway", name) }
+func (p Printer) KitUndo() string                        { return p.say("kit.undo") }
+func (p Printer) KitBringBack() string                   { return p.say("kit.bringBack") }
+func (p Printer) KitBringBackWhat(name Name) string      { return p.say("kit.bringBackWhat", name) }
+func (p Printer) KitRetireWhat(name Name) string         { return p.say("kit.retireWhat", name) }
+func (p Printer) KitEditWhat(name Name) string           { return p.say("kit.editWhat", name) }
+func (p Printer) KitName() string                        { return p.say("kit.name") }
+func (p Printer) KitKind() string                        { return p.say("kit.kind") }
+func (p Printer) KitMass() string                        { return p.say("kit.mass") }
+func (p Printer) KitGross() string                       { return p.say("kit.gross") }
+func (p Printer) KitHeight() string                      { return p.say("kit.height") }
+func (p Printer) KitCount() string                       { return p.say("kit.count") }
+func (p Printer) KitPairs(n Count) string                { return p.say("kit.pairs", n) }
+func (p Printer) KitUse() string                         { return p.say("kit.use") }
+func (p Printer) KitMax() string                         { return p.say("kit.max") }
+func (p Printer) KitOwn() string                         { return p.say("kit.own") }
+func (p Printer) KitChecked() string                     { return p.say("kit.checked") }
+func (p Printer) KitUnchecked() string                   { return p.say("kit.unchecked") }
+func (p Printer) KitAssumed(unit Name) string            { return p.say("kit.assumed", unit) }
+func (p Printer) KitRead(quantity Name) string           { return p.say("kit.read", quantity) }
+func (p Printer) KitHintKg() string                      { return p.say("kit.hint.kg") }
+func (p Printer) KitHintLb() string                      { return p.say("kit.hint.lb") }
+func (p Printer) KitLengthHintKg() string                { return p.say("kit.lengthHint.kg") }
+func (p Printer) KitLengthHintLb() string                { return p.say("kit.lengthHint.lb") }
+func (p Printer) KitEmpty() string                       { return p.say("kit.empty") }
+func (p Printer) KitEmptyFlat() string                   { return p.say("kit.emptyFlat") }
+func (p Printer) KitEmptyPound() string                  { return p.say("kit.emptyPound") }
+func (p Printer) KitEmptyFlatPound() string              { return p.say("kit.emptyFlatPound") }
+func (p Printer) KitCaution() string                     { return p.say("kit.caution") }
+func (p Printer) LoadsTabsThings() string                { return p.say("loads.tabs.things") }
+func (p Printer) LoadsTabsRule() string                  { return p.say("loads.tabs.rule") }
+func (p Printer) LoadsTabsMake() string                  { return p.say("loads.tabs.make") }
+func (p Printer) LoadsTabsInstead() string               { return p.say("loads.tabs.instead") }
+func (p Printer) LoadsTabsBridge() string                { return p.say("loads.tabs.bridge") }
+func (p Printer) LoadsTabsFit() string                   { return p.say("loads.tabs.fit") }
+func (p Printer) LoadsTabsFiles() string                 { return p.say("loads.tabs.files") }
+func (p Printer) LoadsTabsLabel() string                 { return p.say("loads.tabsLabel") }
+func (p Printer) LoadsMove() string                      { return p.say("loads.move") }
+func (p Printer) LoadsHold() string                      { return p.say("loads.hold") }
+func (p Printer) LoadsBody() string                      { return p.say("loads.body") }
+func (p Printer) LoadsStature() string                   { return p.say("loads.stature") }
+func (p Printer) LoadsBodyHint(mass Grams) string        { return p.say("loads.bodyHint", mass) }
+func (p Printer) LoadsRuleHolding() string               { return p.say("loads.rule.holding") }
 func (p Printer) LoadsRuleLead(place Name, move Name, body Grams) string {
 	return p.say("loads.rule.lead", place, move, body)
 }
-
-// LoadsRuleNone says loads.rule.none.
-func (p Printer) LoadsRuleNone() string {
-	return p.say("loads.rule.none")
-}
-
-// LoadsRuleLabel says loads.rule.label.
-func (p Printer) LoadsRuleLabel(n Count) string {
-	return p.say("loads.rule.label", n)
-}
-
-// LoadsRuleImplement says loads.rule.implement.
-func (p Printer) LoadsRuleImplement() string {
-	return p.say("loads.rule.implement")
-}
-
-// LoadsRuleMade says loads.rule.made.
-func (p Printer) LoadsRuleMade() string {
-	return p.say("loads.rule.made")
-}
-
-// LoadsRuleGap says loads.rule.gap.
-func (p Printer) LoadsRuleGap() string {
-	return p.say("loads.rule.gap")
-}
-
-// LoadsRuleUp says loads.rule.up.
+func (p Printer) LoadsRuleNone() string         { return p.say("loads.rule.none") }
+func (p Printer) LoadsRuleLabel(n Count) string { return p.say("loads.rule.label", n) }
+func (p Printer) LoadsRuleImplement() string    { return p.say("loads.rule.implement") }
+func (p Printer) LoadsRuleMade() string         { return p.say("loads.rule.made") }
+func (p Printer) LoadsRuleGap() string          { return p.say("loads.rule.gap") }
 func (p Printer) LoadsRuleUp(mass Grams, iron Percent, resistance Percent) string {
 	return p.say("loads.rule.up", mass, iron, resistance)
 }
-
-// LoadsRuleUpIron says loads.rule.upIron.
 func (p Printer) LoadsRuleUpIron(mass Grams, iron Percent) string {
 	return p.say("loads.rule.upIron", mass, iron)
 }
-
-// LoadsRuleAllowed says loads.rule.allowed.
-func (p Printer) LoadsRuleAllowed() string {
-	return p.say("loads.rule.allowed")
-}
-
-// LoadsRuleFar says loads.rule.far.
-func (p Printer) LoadsRuleFar() string {
-	return p.say("loads.rule.far")
-}
-
-// LoadsRuleTop says loads.rule.top.
-func (p Printer) LoadsRuleTop() string {
-	return p.say("loads.rule.top")
-}
-
-// LoadsRuleGaps says loads.rule.gaps.
-func (p Printer) LoadsRuleGaps() string {
-	return p.say("loads.rule.gaps")
-}
-
-// LoadsRuleBetween says loads.rule.between.
-func (p Printer) LoadsRuleBetween(a Grams, b Grams) string {
-	return p.say("loads.rule.between", a, b)
-}
-
-// LoadsRuleFrom says loads.rule.from.
-func (p Printer) LoadsRuleFrom() string {
-	return p.say("loads.rule.from")
-}
-
-// LoadsRuleTo says loads.rule.to.
-func (p Printer) LoadsRuleTo() string {
-	return p.say("loads.rule.to")
-}
-
-// LoadsRuleIron says loads.rule.iron.
-func (p Printer) LoadsRuleIron() string {
-	return p.say("loads.rule.iron")
-}
-
-// LoadsRuleResistance says loads.rule.resistance.
-func (p Printer) LoadsRuleResistance() string {
-	return p.say("loads.rule.resistance")
-}
-
-// LoadsRuleStep says loads.rule.step.
-func (p Printer) LoadsRuleStep() string {
-	return p.say("loads.rule.step")
-}
-
-// LoadsRuleYes says loads.rule.yes.
-func (p Printer) LoadsRuleYes() string {
-	return p.say("loads.rule.yes")
-}
-
-// LoadsRuleNo says loads.rule.no.
-func (p Printer) LoadsRuleNo() string {
-	return p.say("loads.rule.no")
-}
-
-// LoadsRuleLimit says loads.rule.limit.
-func (p Printer) LoadsRuleLimit(mass Grams) string {
-	return p.say("loads.rule.limit", mass)
-}
-
-// LoadsMakeTarget says loads.make.target.
-func (p Printer) LoadsMakeTarget() string {
-	return p.say("loads.make.target")
-}
-
-// LoadsMakeTolerance says loads.make.tolerance.
-func (p Printer) LoadsMakeTolerance() string {
-	return p.say("loads.make.tolerance")
-}
-
-// LoadsMakeLoads says loads.make.loads.
-func (p Printer) LoadsMakeLoads() string {
-	return p.say("loads.make.loads")
-}
-
-// LoadsMakeOne says loads.make.one.
-func (p Printer) LoadsMakeOne() string {
-	return p.say("loads.make.one")
-}
-
-// LoadsMakeTwo says loads.make.two.
-func (p Printer) LoadsMakeTwo() string {
-	return p.say("loads.make.two")
-}
-
-// LoadsMakeContainer says loads.make.container.
-func (p Printer) LoadsMakeContainer() string {
-	return p.say("loads.make.container")
-}
-
-// LoadsMakeNone says loads.make.none.
-func (p Printer) LoadsMakeNone() string {
-	return p.say("loads.make.none")
-}
-
-// LoadsMakeGo says loads.make.go.
-func (p Printer) LoadsMakeGo() string {
-	return p.say("loads.make.go")
-}
-
-// LoadsMakeSoft says loads.make.soft.
-func (p Printer) LoadsMakeSoft() string {
-	return p.say("loads.make.soft")
-}
-
-// LoadsMakeFound says loads.make.found.
-func (p Printer) LoadsMakeFound(n Count) string {
-	return p.say("loads.make.found", n)
-}
-
-// LoadsMakeTotal says loads.make.total.
+func (p Printer) LoadsRuleAllowed() string                 { return p.say("loads.rule.allowed") }
+func (p Printer) LoadsRuleFar() string                     { return p.say("loads.rule.far") }
+func (p Printer) LoadsRuleTop() string                     { return p.say("loads.rule.top") }
+func (p Printer) LoadsRuleGaps() string                    { return p.say("loads.rule.gaps") }
+func (p Printer) LoadsRuleBetween(a Grams, b Grams) string { return p.say("loads.rule.between", a, b) }
+func (p Printer) LoadsRuleFrom() string                    { return p.say("loads.rule.from") }
+func (p Printer) LoadsRuleTo() string                      { return p.say("loads.rule.to") }
+func (p Printer) LoadsRuleIron() string                    { return p.say("loads.rule.iron") }
+func (p Printer) LoadsRuleResistance() string              { return p.say("loads.rule.resistance") }
+func (p Printer) LoadsRuleStep() string                    { return p.say("loads.rule.step") }
+func (p Printer) LoadsRuleYes() string                     { return p.say("loads.rule.yes") }
+func (p Printer) LoadsRuleNo() string                      { return p.say("loads.rule.no") }
+func (p Printer) LoadsRuleLimit(mass Grams) string         { return p.say("loads.rule.limit", mass) }
+func (p Printer) LoadsMakeTarget() string                  { return p.say("loads.make.target") }
+func (p Printer) LoadsMakeTolerance() string               { return p.say("loads.make.tolerance") }
+func (p Printer) LoadsMakeLoads() string                   { return p.say("loads.make.loads") }
+func (p Printer) LoadsMakeOne() string                     { return p.say("loads.make.one") }
+func (p Printer) LoadsMakeTwo() string                     { return p.say("loads.make.two") }
+func (p Printer) LoadsMakeContainer() string               { return p.say("loads.make.container") }
+func (p Printer) LoadsMakeNone() string                    { return p.say("loads.make.none") }
+func (p Printer) LoadsMakeGo() string                      { return p.say("loads.make.go") }
+func (p Printer) LoadsMakeSoft() string                    { return p.say("loads.make.soft") }
+func (p Printer) LoadsMakeFound(n Count) string            { return p.say("loads.make.found", n) }
 func (p Printer) LoadsMakeTotal(mass Grams, off Name) string {
 	return p.say("loads.make.total", mass, off)
 }
-
-// LoadsMakeExact says loads.make.exact.
-func (p Printer) LoadsMakeExact() string {
-	return p.say("loads.make.exact")
-}
-
-// LoadsMakeOver says loads.make.over.
-func (p Printer) LoadsMakeOver(mass Grams) string {
-	return p.say("loads.make.over", mass)
-}
-
-// LoadsMakeUnder says loads.make.under.
-func (p Printer) LoadsMakeUnder(mass Grams) string {
-	return p.say("loads.make.under", mass)
-}
-
-// LoadsMakeCannot says loads.make.cannot.
-func (p Printer) LoadsMakeCannot(mass Grams) string {
-	return p.say("loads.make.cannot", mass)
-}
-
-// LoadsMakeBelow says loads.make.below.
-func (p Printer) LoadsMakeBelow() string {
-	return p.say("loads.make.below")
-}
-
-// LoadsMakeAbove says loads.make.above.
-func (p Printer) LoadsMakeAbove() string {
-	return p.say("loads.make.above")
-}
-
-// LoadsMakeNothing says loads.make.nothing.
-func (p Printer) LoadsMakeNothing() string {
-	return p.say("loads.make.nothing")
-}
-
-// LoadsMakeProved says loads.make.proved.
-func (p Printer) LoadsMakeProved() string {
-	return p.say("loads.make.proved")
-}
-
-// LoadsMakeUnproved says loads.make.unproved.
-func (p Printer) LoadsMakeUnproved() string {
-	return p.say("loads.make.unproved")
-}
-
-// LoadsMakeNearer says loads.make.nearer.
-func (p Printer) LoadsMakeNearer(mass Grams) string {
-	return p.say("loads.make.nearer", mass)
-}
-
-// LoadsMakeList says loads.make.list.
-func (p Printer) LoadsMakeList() string {
-	return p.say("loads.make.list")
-}
-
-// LoadsMakeLimit says loads.make.limit.
-func (p Printer) LoadsMakeLimit(mass Grams) string {
-	return p.say("loads.make.limit", mass)
-}
-
-// LoadsMakeGoes says loads.make.goes.
-func (p Printer) LoadsMakeGoes(where []string) string {
-	return p.say("loads.make.goes", where)
-}
-
-// LoadsMakeCheck says loads.make.check.
-func (p Printer) LoadsMakeCheck() string {
-	return p.say("loads.make.check")
-}
-
-// LoadsMakeHeavier says loads.make.heavier.
-func (p Printer) LoadsMakeHeavier() string {
-	return p.say("loads.make.heavier")
-}
-
-// LoadsMakeLighter says loads.make.lighter.
-func (p Printer) LoadsMakeLighter() string {
-	return p.say("loads.make.lighter")
-}
-
-// LoadsMakeAlone says loads.make.alone.
-func (p Printer) LoadsMakeAlone(container Name) string {
-	return p.say("loads.make.alone", container)
-}
-
-// LoadsInsteadMissing says loads.instead.missing.
-func (p Printer) LoadsInsteadMissing() string {
-	return p.say("loads.instead.missing")
-}
-
-// LoadsInsteadMissingHint says loads.instead.missingHint.
-func (p Printer) LoadsInsteadMissingHint() string {
-	return p.say("loads.instead.missingHint")
-}
-
-// LoadsInsteadNothingMissing says loads.instead.nothingMissing.
-func (p Printer) LoadsInsteadNothingMissing() string {
-	return p.say("loads.instead.nothingMissing")
-}
-
-// LoadsInsteadLoad says loads.instead.load.
-func (p Printer) LoadsInsteadLoad() string {
-	return p.say("loads.instead.load")
-}
-
-// LoadsInsteadLoadHint says loads.instead.loadHint.
-func (p Printer) LoadsInsteadLoadHint() string {
-	return p.say("loads.instead.loadHint")
-}
-
-// LoadsInsteadLane says loads.instead.lane.
-func (p Printer) LoadsInsteadLane() string {
-	return p.say("loads.instead.lane")
-}
-
-// LoadsInsteadReps says loads.instead.reps.
-func (p Printer) LoadsInsteadReps() string {
-	return p.say("loads.instead.reps")
-}
-
-// LoadsInsteadReserve says loads.instead.reserve.
-func (p Printer) LoadsInsteadReserve() string {
-	return p.say("loads.instead.reserve")
-}
-
-// LoadsInsteadFirst says loads.instead.first.
-func (p Printer) LoadsInsteadFirst() string {
-	return p.say("loads.instead.first")
-}
-
-// LoadsInsteadGo says loads.instead.go.
-func (p Printer) LoadsInsteadGo() string {
-	return p.say("loads.instead.go")
-}
-
-// LoadsInsteadWanted says loads.instead.wanted.
+func (p Printer) LoadsMakeExact() string              { return p.say("loads.make.exact") }
+func (p Printer) LoadsMakeOver(mass Grams) string     { return p.say("loads.make.over", mass) }
+func (p Printer) LoadsMakeUnder(mass Grams) string    { return p.say("loads.make.under", mass) }
+func (p Printer) LoadsMakeCannot(mass Grams) string   { return p.say("loads.make.cannot", mass) }
+func (p Printer) LoadsMakeBelow() string              { return p.say("loads.make.below") }
+func (p Printer) LoadsMakeAbove() string              { return p.say("loads.make.above") }
+func (p Printer) LoadsMakeNothing() string            { return p.say("loads.make.nothing") }
+func (p Printer) LoadsMakeProved() string             { return p.say("loads.make.proved") }
+func (p Printer) LoadsMakeUnproved() string           { return p.say("loads.make.unproved") }
+func (p Printer) LoadsMakeNearer(mass Grams) string   { return p.say("loads.make.nearer", mass) }
+func (p Printer) LoadsMakeLimit(mass Grams) string    { return p.say("loads.make.limit", mass) }
+func (p Printer) LoadsMakeGoes(where []string) string { return p.say("loads.make.goes", where) }
+func (p Printer) LoadsMakeCheck() string              { return p.say("loads.make.check") }
+func (p Printer) LoadsMakeHeavier() string            { return p.say("loads.make.heavier") }
+func (p Printer) LoadsMakeLighter() string            { return p.say("loads.make.lighter") }
+func (p Printer) LoadsInsteadMissing() string         { return p.say("loads.instead.missing") }
+func (p Printer) LoadsInsteadMissingHint() string     { return p.say("loads.instead.missingHint") }
+func (p Printer) LoadsInsteadNothingMissing() string  { return p.say("loads.instead.nothingMissing") }
+func (p Printer) LoadsInsteadLoad() string            { return p.say("loads.instead.load") }
+func (p Printer) LoadsInsteadLoadHint() string        { return p.say("loads.instead.loadHint") }
+func (p Printer) LoadsInsteadLane() string            { return p.say("loads.instead.lane") }
+func (p Printer) LoadsInsteadReps() string            { return p.say("loads.instead.reps") }
+func (p Printer) LoadsInsteadReserve() string         { return p.say("loads.instead.reserve") }
+func (p Printer) LoadsInsteadFirst() string           { return p.say("loads.instead.first") }
+func (p Printer) LoadsInsteadGo() string              { return p.say("loads.instead.go") }
 func (p Printer) LoadsInsteadWanted(load Grams, resistance Grams) string {
 	return p.say("loads.instead.wanted", load, resistance)
 }
-
-// LoadsInsteadOption says loads.instead.option.
-func (p Printer) LoadsInsteadOption() string {
-	return p.say("loads.instead.option")
-}
-
-// LoadsInsteadHow says loads.instead.how.
-func (p Printer) LoadsInsteadHow() string {
-	return p.say("loads.instead.how")
-}
-
-// LoadsInsteadReached says loads.instead.reached.
-func (p Printer) LoadsInsteadReached() string {
-	return p.say("loads.instead.reached")
-}
-
-// LoadsInsteadChanges says loads.instead.changes.
-func (p Printer) LoadsInsteadChanges() string {
-	return p.say("loads.instead.changes")
-}
-
-// LoadsInsteadBefore says loads.instead.before.
-func (p Printer) LoadsInsteadBefore() string {
-	return p.say("loads.instead.before")
-}
-
-// LoadsInsteadNone says loads.instead.none.
-func (p Printer) LoadsInsteadNone() string {
-	return p.say("loads.instead.none")
-}
-
-// LoadsInsteadSet says loads.instead.set.
+func (p Printer) LoadsInsteadOption() string  { return p.say("loads.instead.option") }
+func (p Printer) LoadsInsteadHow() string     { return p.say("loads.instead.how") }
+func (p Printer) LoadsInsteadReached() string { return p.say("loads.instead.reached") }
+func (p Printer) LoadsInsteadChanges() string { return p.say("loads.instead.changes") }
+func (p Printer) LoadsInsteadBefore() string  { return p.say("loads.instead.before") }
+func (p Printer) LoadsInsteadNone() string    { return p.say("loads.instead.none") }
 func (p Printer) LoadsInsteadSet(reps Count, tempo Name) string {
 	return p.say("loads.instead.set", reps, tempo)
 }
-
-// LoadsInsteadInResistance says loads.instead.inResistance.
 func (p Printer) LoadsInsteadInResistance(share Percent) string {
 	return p.say("loads.instead.inResistance", share)
 }
-
-// LoadsInsteadInIron says loads.instead.inIron.
 func (p Printer) LoadsInsteadInIron(share Percent) string {
 	return p.say("loads.instead.inIron", share)
 }
-
-// LoadsInsteadLeft says loads.instead.left.
-func (p Printer) LoadsInsteadLeft(share Percent) string {
-	return p.say("loads.instead.left", share)
-}
-
-// LoadsInsteadLost says loads.instead.lost.
-func (p Printer) LoadsInsteadLost(what []string) string {
-	return p.say("loads.instead.lost", what)
-}
-
-// LoadsInsteadGained says loads.instead.gained.
-func (p Printer) LoadsInsteadGained(what []string) string {
-	return p.say("loads.instead.gained", what)
-}
-
-// LoadsInsteadCaution says loads.instead.caution.
-func (p Printer) LoadsInsteadCaution() string {
-	return p.say("loads.instead.caution")
-}
-
-// LoadsBridgeFrom says loads.bridge.from.
-func (p Printer) LoadsBridgeFrom() string {
-	return p.say("loads.bridge.from")
-}
-
-// LoadsBridgeTo says loads.bridge.to.
-func (p Printer) LoadsBridgeTo() string {
-	return p.say("loads.bridge.to")
-}
-
-// LoadsBridgeLow says loads.bridge.low.
-func (p Printer) LoadsBridgeLow() string {
-	return p.say("loads.bridge.low")
-}
-
-// LoadsBridgeHigh says loads.bridge.high.
-func (p Printer) LoadsBridgeHigh() string {
-	return p.say("loads.bridge.high")
-}
-
-// LoadsBridgeLast says loads.bridge.last.
-func (p Printer) LoadsBridgeLast() string {
-	return p.say("loads.bridge.last")
-}
-
-// LoadsBridgeOver says loads.bridge.over.
-func (p Printer) LoadsBridgeOver() string {
-	return p.say("loads.bridge.over")
-}
-
-// LoadsBridgeGo says loads.bridge.go.
-func (p Printer) LoadsBridgeGo() string {
-	return p.say("loads.bridge.go")
-}
-
-// LoadsBridgeNow says loads.bridge.now.
-func (p Printer) LoadsBridgeNow() string {
-	return p.say("loads.bridge.now")
-}
-
-// LoadsBridgeReady says loads.bridge.ready.
-func (p Printer) LoadsBridgeReady() string {
-	return p.say("loads.bridge.ready")
-}
-
-// LoadsBridgeNeeded says loads.bridge.needed.
-func (p Printer) LoadsBridgeNeeded() string {
-	return p.say("loads.bridge.needed")
-}
-
-// LoadsBridgeRise says loads.bridge.rise.
+func (p Printer) LoadsInsteadLeft(share Percent) string   { return p.say("loads.instead.left", share) }
+func (p Printer) LoadsInsteadLost(what []string) string   { return p.say("loads.instead.lost", what) }
+func (p Printer) LoadsInsteadGained(what []string) string { return p.say("loads.instead.gained", what) }
+func (p Printer) LoadsInsteadCaution() string             { return p.say("loads.instead.caution") }
+func (p Printer) LoadsBridgeFrom() string                 { return p.say("loads.bridge.from") }
+func (p Printer) LoadsBridgeTo() string                   { return p.say("loads.bridge.to") }
+func (p Printer) LoadsBridgeLow() string                  { return p.say("loads.bridge.low") }
+func (p Printer) LoadsBridgeHigh() string                 { return p.say("loads.bridge.high") }
+func (p Printer) LoadsBridgeLast() string                 { return p.say("loads.bridge.last") }
+func (p Printer) LoadsBridgeOver() string                 { return p.say("loads.bridge.over") }
+func (p Printer) LoadsBridgeGo() string                   { return p.say("loads.bridge.go") }
+func (p Printer) LoadsBridgeNow() string                  { return p.say("loads.bridge.now") }
+func (p Printer) LoadsBridgeReady() string                { return p.say("loads.bridge.ready") }
+func (p Printer) LoadsBridgeNeeded() string               { return p.say("loads.bridge.needed") }
 func (p Printer) LoadsBridgeRise(iron Percent, resistance Percent) string {
 	return p.say("loads.bridge.rise", iron, resistance)
 }
-
-// LoadsBridgeWeek says loads.bridge.week.
-func (p Printer) LoadsBridgeWeek(n Count) string {
-	return p.say("loads.bridge.week", n)
-}
-
-// LoadsBridgeSetsLabel says loads.bridge.setsLabel.
-func (p Printer) LoadsBridgeSetsLabel() string {
-	return p.say("loads.bridge.setsLabel")
-}
-
-// LoadsBridgeSets says loads.bridge.sets.
+func (p Printer) LoadsBridgeWeek(n Count) string { return p.say("loads.bridge.week", n) }
+func (p Printer) LoadsBridgeSetsLabel() string   { return p.say("loads.bridge.setsLabel") }
 func (p Printer) LoadsBridgeSets(sets Count, reps Count, mass Grams) string {
 	return p.say("loads.bridge.sets", sets, reps, mass)
 }
-
-// LoadsBridgeNot says loads.bridge.not.
-func (p Printer) LoadsBridgeNot() string {
-	return p.say("loads.bridge.not")
-}
-
-// LoadsBridgeGet says loads.bridge.get.
-func (p Printer) LoadsBridgeGet(a Grams, b Grams) string {
-	return p.say("loads.bridge.get", a, b)
-}
-
-// LoadsBridgeAtNext says loads.bridge.atNext.
+func (p Printer) LoadsBridgeNot() string                 { return p.say("loads.bridge.not") }
+func (p Printer) LoadsBridgeGet(a Grams, b Grams) string { return p.say("loads.bridge.get", a, b) }
 func (p Printer) LoadsBridgeAtNext(reps Count, mass Grams) string {
 	return p.say("loads.bridge.atNext", reps, mass)
 }
-
-// LoadsBridgeLabel says loads.bridge.label.
 func (p Printer) LoadsBridgeLabel(from Grams, to Grams, weeks Count) string {
 	return p.say("loads.bridge.label", from, to, weeks)
 }
-
-// LoadsBridgeRecipe says loads.bridge.recipe.
 func (p Printer) LoadsBridgeRecipe(parts Name, exact *ScaleGrams) string {
 	return p.say("loads.bridge.recipe", parts, exact)
 }
-
-// LoadsBridgeMissing says loads.bridge.missing.
-func (p Printer) LoadsBridgeMissing() string {
-	return p.say("loads.bridge.missing")
-}
-
-// LoadsFitWho says loads.fit.who.
-func (p Printer) LoadsFitWho() string {
-	return p.say("loads.fit.who")
-}
-
-// LoadsFitStature says loads.fit.stature.
-func (p Printer) LoadsFitStature() string {
-	return p.say("loads.fit.stature")
-}
-
-// LoadsFitKnee says loads.fit.knee.
-func (p Printer) LoadsFitKnee() string {
-	return p.say("loads.fit.knee")
-}
-
-// LoadsFitKneeHint says loads.fit.kneeHint.
-func (p Printer) LoadsFitKneeHint() string {
-	return p.say("loads.fit.kneeHint")
-}
-
-// LoadsFitAdd says loads.fit.add.
-func (p Printer) LoadsFitAdd() string {
-	return p.say("loads.fit.add")
-}
-
-// LoadsFitRemove says loads.fit.remove.
-func (p Printer) LoadsFitRemove(name Name) string {
-	return p.say("loads.fit.remove", name)
-}
-
-// LoadsFitGo says loads.fit.go.
-func (p Printer) LoadsFitGo() string {
-	return p.say("loads.fit.go")
-}
-
-// LoadsFitRange says loads.fit.range.
+func (p Printer) LoadsBridgeMissing() string      { return p.say("loads.bridge.missing") }
+func (p Printer) LoadsFitWho() string             { return p.say("loads.fit.who") }
+func (p Printer) LoadsFitStature() string         { return p.say("loads.fit.stature") }
+func (p Printer) LoadsFitKnee() string            { return p.say("loads.fit.knee") }
+func (p Printer) LoadsFitKneeHint() string        { return p.say("loads.fit.kneeHint") }
+func (p Printer) LoadsFitAdd() string             { return p.say("loads.fit.add") }
+func (p Printer) LoadsFitRemove(name Name) string { return p.say("loads.fit.remove", name) }
+func (p Printer) LoadsFitGo() string              { return p.say("loads.fit.go") }
 func (p Printer) LoadsFitRange(from Millimetres, to Millimetres) string {
 	return p.say("loads.fit.range", from, to)
 }
-
-// LoadsFitBox says loads.fit.box.
-func (p Printer) LoadsFitBox() string {
-	return p.say("loads.fit.box")
-}
-
-// LoadsFitBench says loads.fit.bench.
-func (p Printer) LoadsFitBench() string {
-	return p.say("loads.fit.bench")
-}
-
-// LoadsFitHere says loads.fit.here.
-func (p Printer) LoadsFitHere() string {
-	return p.say("loads.fit.here")
-}
-
-// LoadsFitHeel says loads.fit.heel.
-func (p Printer) LoadsFitHeel() string {
-	return p.say("loads.fit.heel")
-}
-
-// LoadsFitDegrees says loads.fit.degrees.
+func (p Printer) LoadsFitBox() string   { return p.say("loads.fit.box") }
+func (p Printer) LoadsFitBench() string { return p.say("loads.fit.bench") }
+func (p Printer) LoadsFitHere() string  { return p.say("loads.fit.here") }
+func (p Printer) LoadsFitHeel() string  { return p.say("loads.fit.heel") }
 func (p Printer) LoadsFitDegrees(height Millimetres, degrees Number) string {
 	return p.say("loads.fit.degrees", height, degrees)
 }
-
-// LoadsFitVerdict says loads.fit.verdict.
 func (p Printer) LoadsFitVerdict(name Name, verdict string, raise *Millimetres) string {
 	return p.say("loads.fit.verdict", name, verdict, raise)
 }
-
-// LoadsFitOrder says loads.fit.order.
-func (p Printer) LoadsFitOrder() string {
-	return p.say("loads.fit.order")
-}
-
-// LoadsFitSetting says loads.fit.setting.
+func (p Printer) LoadsFitOrder() string { return p.say("loads.fit.order") }
 func (p Printer) LoadsFitSetting(height Millimetres, who List) string {
 	return p.say("loads.fit.setting", height, who)
 }
-
-// LoadsFitChanges says loads.fit.changes.
-func (p Printer) LoadsFitChanges(n Count) string {
-	return p.say("loads.fit.changes", n)
-}
-
-// LoadsFitNone says loads.fit.none.
-func (p Printer) LoadsFitNone() string {
-	return p.say("loads.fit.none")
-}
-
-// LoadsFitPerson says loads.fit.person.
-func (p Printer) LoadsFitPerson(n Count) string {
-	return p.say("loads.fit.person", n)
-}
-
-// LoadsFilesOut says loads.files.out.
-func (p Printer) LoadsFilesOut() string {
-	return p.say("loads.files.out")
-}
-
-// LoadsFilesCsv says loads.files.csv.
-func (p Printer) LoadsFilesCsv() string {
-	return p.say("loads.files.csv")
-}
-
-// LoadsFilesJson says loads.files.json.
-func (p Printer) LoadsFilesJson() string {
-	return p.say("loads.files.json")
-}
-
-// LoadsFilesInto says loads.files.into.
-func (p Printer) LoadsFilesInto() string {
-	return p.say("loads.files.into")
-}
-
-// LoadsFilesChoose says loads.files.choose.
-func (p Printer) LoadsFilesChoose() string {
-	return p.say("loads.files.choose")
-}
-
-// LoadsFilesLook says loads.files.look.
+func (p Printer) LoadsFitChanges(n Count) string { return p.say("loads.fit.changes", n) }
+func (p Printer) LoadsFitNone() string           { return p.say("loads.fit.none") }
+func (p Printer) LoadsFitPerson(n Count) string  { return p.say("loads.fit.person", n) }
+func (p Printer) LoadsFilesOut() string          { return p.say("loads.files.out") }
+func (p Printer) LoadsFilesCsv() string          { return p.say("loads.files.csv") }
+func (p Printer) LoadsFilesJson() string         { return p.say("loads.files.json") }
+func (p Printer) LoadsFilesInto() string         { return p.say("loads.files.into") }
+func (p Printer) LoadsFilesChoose() string       { return p.say("loads.files.choose") }
 func (p Printer) LoadsFilesLook(fresh Count, changed Count, same Count) string {
 	return p.say("loads.files.look", fresh, changed, same)
 }
-
-// LoadsFilesBring says loads.files.bring.
-func (p Printer) LoadsFilesBring() string {
-	return p.say("loads.files.bring")
-}
-
-// LoadsFilesBrought says loads.files.brought.
-func (p Printer) LoadsFilesBrought() string {
-	return p.say("loads.files.brought")
-}
-
-// LoadsFilesLine says loads.files.line.
-func (p Printer) LoadsFilesLine() string {
-	return p.say("loads.files.line")
-}
-
-// LoadsFilesColumn says loads.files.column.
-func (p Printer) LoadsFilesColumn() string {
-	return p.say("loads.files.column")
-}
-
-// LoadsFilesWhat says loads.files.what.
-func (p Printer) LoadsFilesWhat() string {
-	return p.say("loads.files.what")
-}
-
-// LoadsFilesGot says loads.files.got.
-func (p Printer) LoadsFilesGot() string {
-	return p.say("loads.files.got")
-}
-
-// LoadsFilesPlace says loads.files.place.
-func (p Printer) LoadsFilesPlace() string {
-	return p.say("loads.files.place")
-}
-
-// LoadsFilesThing says loads.files.thing.
-func (p Printer) LoadsFilesThing() string {
-	return p.say("loads.files.thing")
-}
-
-// LoadsFilesWrong says loads.files.wrong.
+func (p Printer) LoadsFilesBring() string   { return p.say("loads.files.bring") }
+func (p Printer) LoadsFilesBrought() string { return p.say("loads.files.brought") }
+func (p Printer) LoadsFilesLine() string    { return p.say("loads.files.line") }
+func (p Printer) LoadsFilesColumn() string  { return p.say("loads.files.column") }
+func (p Printer) LoadsFilesWhat() string    { return p.say("loads.files.what") }
+func (p Printer) LoadsFilesGot() string     { return p.say("loads.files.got") }
+func (p Printer) LoadsFilesPlace() string   { return p.say("loads.files.place") }
+func (p Printer) LoadsFilesThing() string   { return p.say("loads.files.thing") }
 func (p Printer) LoadsFilesWrong(all Count, more Count, n Count) string {
 	return p.say("loads.files.wrong", all, more, n)
 }
-
-// LoadsScaleTitle says loads.scale.title.
-func (p Printer) LoadsScaleTitle() string {
-	return p.say("loads.scale.title")
-}
-
-// LoadsScaleSteady says loads.scale.steady.
-func (p Printer) LoadsScaleSteady() string {
-	return p.say("loads.scale.steady")
-}
-
-// LoadsScaleMoving says loads.scale.moving.
-func (p Printer) LoadsScaleMoving() string {
-	return p.say("loads.scale.moving")
-}
-
-// LoadsScaleOverload says loads.scale.overload.
-func (p Printer) LoadsScaleOverload() string {
-	return p.say("loads.scale.overload")
-}
-
-// LoadsScaleLost says loads.scale.lost.
-func (p Printer) LoadsScaleLost() string {
-	return p.say("loads.scale.lost")
-}
-
-// LoadsScaleTare says loads.scale.tare.
-func (p Printer) LoadsScaleTare() string {
-	return p.say("loads.scale.tare")
-}
-
-// LoadsScaleTake says loads.scale.take.
-func (p Printer) LoadsScaleTake() string {
-	return p.say("loads.scale.take")
-}
-
-// LoadsScaleStandIn says loads.scale.standIn.
-func (p Printer) LoadsScaleStandIn() string {
-	return p.say("loads.scale.standIn")
-}
-
-// LoadsScaleGear says loads.scale.gear.
-func (p Printer) LoadsScaleGear() string {
-	return p.say("loads.scale.gear")
-}
-
-// LoadsScaleHang says loads.scale.hang.
-func (p Printer) LoadsScaleHang() string {
-	return p.say("loads.scale.hang")
-}
-
-// LoadsScaleFault says loads.scale.fault.
-func (p Printer) LoadsScaleFault() string {
-	return p.say("loads.scale.fault")
-}
-
-// LoadsItemHow says loads.item.how.
-func (p Printer) LoadsItemHow() string {
-	return p.say("loads.item.how")
-}
-
-// LoadsItemNet says loads.item.net.
-func (p Printer) LoadsItemNet() string {
-	return p.say("loads.item.net")
-}
-
-// LoadsItemPack says loads.item.pack.
-func (p Printer) LoadsItemPack() string {
-	return p.say("loads.item.pack")
-}
-
-// LoadsItemVolume says loads.item.volume.
-func (p Printer) LoadsItemVolume() string {
-	return p.say("loads.item.volume")
-}
-
-// LoadsItemRoom says loads.item.room.
-func (p Printer) LoadsItemRoom() string {
-	return p.say("loads.item.room")
-}
-
-// LoadsItemSubstance says loads.item.substance.
-func (p Printer) LoadsItemSubstance() string {
-	return p.say("loads.item.substance")
-}
-
-// LoadsItemVessel says loads.item.vessel.
-func (p Printer) LoadsItemVessel() string {
-	return p.say("loads.item.vessel")
-}
-
-// LoadsItemThing says loads.item.thing.
-func (p Printer) LoadsItemThing() string {
-	return p.say("loads.item.thing")
-}
-
-// LoadsItemEmpty says loads.item.empty.
-func (p Printer) LoadsItemEmpty() string {
-	return p.say("loads.item.empty")
-}
-
-// LoadsItemRefill says loads.item.refill.
-func (p Printer) LoadsItemRefill() string {
-	return p.say("loads.item.refill")
-}
-
-// LoadsItemTraits says loads.item.traits.
-func (p Printer) LoadsItemTraits() string {
-	return p.say("loads.item.traits")
-}
-
-// LoadsItemAbout says loads.item.about.
+func (p Printer) LoadsScaleTitle() string    { return p.say("loads.scale.title") }
+func (p Printer) LoadsScaleSteady() string   { return p.say("loads.scale.steady") }
+func (p Printer) LoadsScaleMoving() string   { return p.say("loads.scale.moving") }
+func (p Printer) LoadsScaleOverload() string { return p.say("loads.scale.overload") }
+func (p Printer) LoadsScaleLost() string     { return p.say("loads.scale.lost") }
+func (p Printer) LoadsScaleTare() string     { return p.say("loads.scale.tare") }
+func (p Printer) LoadsScaleTake() string     { return p.say("loads.scale.take") }
+func (p Printer) LoadsScaleStandIn() string  { return p.say("loads.scale.standIn") }
+func (p Printer) LoadsScaleGear() string     { return p.say("loads.scale.gear") }
+func (p Printer) LoadsScaleHang() string     { return p.say("loads.scale.hang") }
+func (p Printer) LoadsScaleFault() string    { return p.say("loads.scale.fault") }
+func (p Printer) LoadsItemHow() string       { return p.say("loads.item.how") }
+func (p Printer) LoadsItemNet() string       { return p.say("loads.item.net") }
+func (p Printer) LoadsItemPack() string      { return p.say("loads.item.pack") }
+func (p Printer) LoadsItemVolume() string    { return p.say("loads.item.volume") }
+func (p Printer) LoadsItemRoom() string      { return p.say("loads.item.room") }
+func (p Printer) LoadsItemSubstance() string { return p.say("loads.item.substance") }
+func (p Printer) LoadsItemVessel() string    { return p.say("loads.item.vessel") }
+func (p Printer) LoadsItemThing() string     { return p.say("loads.item.thing") }
+func (p Printer) LoadsItemEmpty() string     { return p.say("loads.item.empty") }
+func (p Printer) LoadsItemRefill() string    { return p.say("loads.item.refill") }
+func (p Printer) LoadsItemTraits() string    { return p.say("loads.item.traits") }
 func (p Printer) LoadsItemAbout(mass Grams, low Grams, high Grams) string {
 	return p.say("loads.item.about", mass, low, high)
 }
-
-// LoadsItemRated says loads.item.rated.
-func (p Printer) LoadsItemRated() string {
-	return p.say("loads.item.rated")
-}
-
-// LoadsItemLegs says loads.item.legs.
-func (p Printer) LoadsItemLegs() string {
-	return p.say("loads.item.legs")
-}
-
-// LoadsItemUnknownLegs says loads.item.unknownLegs.
-func (p Printer) LoadsItemUnknownLegs() string {
-	return p.say("loads.item.unknownLegs")
-}
-
-// LoadsItemTableMass says loads.item.tableMass.
-func (p Printer) LoadsItemTableMass() string {
-	return p.say("loads.item.tableMass")
-}
-
-// LoadsItemCentreIn says loads.item.centreIn.
-func (p Printer) LoadsItemCentreIn() string {
-	return p.say("loads.item.centreIn")
-}
-
-// LoadsItemEdgeOut says loads.item.edgeOut.
-func (p Printer) LoadsItemEdgeOut() string {
-	return p.say("loads.item.edgeOut")
-}
-
-// LoadsItemStretch1 says loads.item.stretch1.
-func (p Printer) LoadsItemStretch1() string {
-	return p.say("loads.item.stretch1")
-}
-
-// LoadsItemPull1 says loads.item.pull1.
-func (p Printer) LoadsItemPull1() string {
-	return p.say("loads.item.pull1")
-}
-
-// LoadsItemStretch2 says loads.item.stretch2.
-func (p Printer) LoadsItemStretch2() string {
-	return p.say("loads.item.stretch2")
-}
-
-// LoadsItemPull2 says loads.item.pull2.
-func (p Printer) LoadsItemPull2() string {
-	return p.say("loads.item.pull2")
-}
-
-// LoadsItemPulls says loads.item.pulls.
-func (p Printer) LoadsItemPulls() string {
-	return p.say("loads.item.pulls")
-}
-
-// LoadsItemLitres says loads.item.litres.
-func (p Printer) LoadsItemLitres() string {
-	return p.say("loads.item.litres")
-}
-
-// LoadsItemVolumeOf says loads.item.volumeOf.
-func (p Printer) LoadsItemVolumeOf() string {
-	return p.say("loads.item.volumeOf")
-}
-
-// LoadsItemClosed says loads.item.closed.
-func (p Printer) LoadsItemClosed() string {
-	return p.say("loads.item.closed")
-}
-
-// LoadsItemStraps says loads.item.straps.
-func (p Printer) LoadsItemStraps() string {
-	return p.say("loads.item.straps")
-}
-
-// LoadsItemWear says loads.item.wear.
-func (p Printer) LoadsItemWear() string {
-	return p.say("loads.item.wear")
-}
-
-// LoadsItemCloses says loads.item.closes.
-func (p Printer) LoadsItemCloses() string {
-	return p.say("loads.item.closes")
-}
-
-// LoadsItemStrapped says loads.item.strapped.
-func (p Printer) LoadsItemStrapped() string {
-	return p.say("loads.item.strapped")
-}
-
-// LoadsItemPullAt says loads.item.pullAt.
+func (p Printer) LoadsItemRated() string       { return p.say("loads.item.rated") }
+func (p Printer) LoadsItemLegs() string        { return p.say("loads.item.legs") }
+func (p Printer) LoadsItemUnknownLegs() string { return p.say("loads.item.unknownLegs") }
+func (p Printer) LoadsItemTableMass() string   { return p.say("loads.item.tableMass") }
+func (p Printer) LoadsItemCentreIn() string    { return p.say("loads.item.centreIn") }
+func (p Printer) LoadsItemEdgeOut() string     { return p.say("loads.item.edgeOut") }
+func (p Printer) LoadsItemStretch1() string    { return p.say("loads.item.stretch1") }
+func (p Printer) LoadsItemPull1() string       { return p.say("loads.item.pull1") }
+func (p Printer) LoadsItemStretch2() string    { return p.say("loads.item.stretch2") }
+func (p Printer) LoadsItemPull2() string       { return p.say("loads.item.pull2") }
+func (p Printer) LoadsItemPulls() string       { return p.say("loads.item.pulls") }
+func (p Printer) LoadsItemLitres() string      { return p.say("loads.item.litres") }
+func (p Printer) LoadsItemVolumeOf() string    { return p.say("loads.item.volumeOf") }
+func (p Printer) LoadsItemClosed() string      { return p.say("loads.item.closed") }
+func (p Printer) LoadsItemStraps() string      { return p.say("loads.item.straps") }
+func (p Printer) LoadsItemWear() string        { return p.say("loads.item.wear") }
+func (p Printer) LoadsItemCloses() string      { return p.say("loads.item.closes") }
+func (p Printer) LoadsItemStrapped() string    { return p.say("loads.item.strapped") }
 func (p Printer) LoadsItemPullAt(pull Grams, stretch Millimetres) string {
 	return p.say("loads.item.pullAt", pull, stretch)
 }
-
-// LoadsItemTips says loads.item.tips.
-func (p Printer) LoadsItemTips(factor Number) string {
-	return p.say("loads.item.tips", factor)
-}
-
-// LoadsItemUnmeasured says loads.item.unmeasured.
-func (p Printer) LoadsItemUnmeasured() string {
-	return p.say("loads.item.unmeasured")
-}
-
-// LoadsItemCarries says loads.item.carries.
-func (p Printer) LoadsItemCarries(mass Grams) string {
-	return p.say("loads.item.carries", mass)
-}
-
-// LoadsItemTipsTooSoon says loads.item.tipsTooSoon.
+func (p Printer) LoadsItemTips(factor Number) string { return p.say("loads.item.tips", factor) }
+func (p Printer) LoadsItemUnmeasured() string        { return p.say("loads.item.unmeasured") }
+func (p Printer) LoadsItemCarries(mass Grams) string { return p.say("loads.item.carries", mass) }
 func (p Printer) LoadsItemTipsTooSoon(factor Number) string {
 	return p.say("loads.item.tipsTooSoon", factor)
 }
-
-// MovesTitle says moves.title.
-func (p Printer) MovesTitle() string {
-	return p.say("moves.title")
-}
-
-// MovesFind says moves.find.
-func (p Printer) MovesFind() string {
-	return p.say("moves.find")
-}
-
-// MovesFound says moves.found.
-func (p Printer) MovesFound(n Count) string {
-	return p.say("moves.found", n)
-}
-
-// MovesNone says moves.none.
-func (p Printer) MovesNone() string {
-	return p.say("moves.none")
-}
-
-// MovesNoneCalled says moves.noneCalled.
-func (p Printer) MovesNoneCalled() string {
-	return p.say("moves.noneCalled")
-}
-
-// MovesAll says moves.all.
-func (p Printer) MovesAll() string {
-	return p.say("moves.all")
-}
-
-// MovesPattern says moves.pattern.
-func (p Printer) MovesPattern() string {
-	return p.say("moves.pattern")
-}
-
-// MovesPlane says moves.plane.
-func (p Printer) MovesPlane() string {
-	return p.say("moves.plane")
-}
-
-// MovesLane says moves.lane.
-func (p Printer) MovesLane() string {
-	return p.say("moves.lane")
-}
-
-// MovesPlace says moves.place.
-func (p Printer) MovesPlace() string {
-	return p.say("moves.place")
-}
-
-// MovesAnywhere says moves.anywhere.
-func (p Printer) MovesAnywhere() string {
-	return p.say("moves.anywhere")
-}
-
-// MovesSpare says moves.spare.
-func (p Printer) MovesSpare() string {
-	return p.say("moves.spare")
-}
-
-// MovesNoJoint says moves.noJoint.
-func (p Printer) MovesNoJoint() string {
-	return p.say("moves.noJoint")
-}
-
-// MovesAlso says moves.also.
-func (p Printer) MovesAlso(names List) string {
-	return p.say("moves.also", names)
-}
-
-// MovesSetup says moves.setup.
-func (p Printer) MovesSetup() string {
-	return p.say("moves.setup")
-}
-
-// MovesCue says moves.cue.
-func (p Printer) MovesCue() string {
-	return p.say("moves.cue")
-}
-
-// MovesWaiting says moves.waiting.
-func (p Printer) MovesWaiting(n Count) string {
-	return p.say("moves.waiting", n)
-}
-
-// MovesFault says moves.fault.
-func (p Printer) MovesFault() string {
-	return p.say("moves.fault")
-}
-
-// MovesSign says moves.sign.
-func (p Printer) MovesSign(sign Name) string {
-	return p.say("moves.sign", sign)
-}
-
-// MovesMend says moves.mend.
-func (p Printer) MovesMend(mend Name) string {
-	return p.say("moves.mend", mend)
-}
-
-// MovesLadder says moves.ladder.
-func (p Printer) MovesLadder() string {
-	return p.say("moves.ladder")
-}
-
-// MovesLadderHelp says moves.ladderHelp.
-func (p Printer) MovesLadderHelp() string {
-	return p.say("moves.ladderHelp")
-}
-
-// MovesLever says moves.lever.
+func (p Printer) MovesTitle() string          { return p.say("moves.title") }
+func (p Printer) MovesFind() string           { return p.say("moves.find") }
+func (p Printer) MovesFound(n Count) string   { return p.say("moves.found", n) }
+func (p Printer) MovesNone() string           { return p.say("moves.none") }
+func (p Printer) MovesNoneCalled() string     { return p.say("moves.noneCalled") }
+func (p Printer) MovesAll() string            { return p.say("moves.all") }
+func (p Printer) MovesPattern() string        { return p.say("moves.pattern") }
+func (p Printer) MovesPlane() string          { return p.say("moves.plane") }
+func (p Printer) MovesLane() string           { return p.say("moves.lane") }
+func (p Printer) MovesPlace() string          { return p.say("moves.place") }
+func (p Printer) MovesAnywhere() string       { return p.say("moves.anywhere") }
+func (p Printer) MovesSpare() string          { return p.say("moves.spare") }
+func (p Printer) MovesNoJoint() string        { return p.say("moves.noJoint") }
+func (p Printer) MovesAlso(names List) string { return p.say("moves.also", names) }
+func (p Printer) MovesSetup() string          { return p.say("moves.setup") }
+func (p Printer) MovesCue() string            { return p.say("moves.cue") }
+func (p Printer) MovesWaiting(n Count) string { return p.say("moves.waiting", n) }
+func (p Printer) MovesFault() string          { return p.say("moves.fault") }
+func (p Printer) MovesSign(sign Name) string  { return p.say("moves.sign", sign) }
+func (p Printer) MovesMend(mend Name) string  { return p.say("moves.mend", mend) }
+func (p Printer) MovesLadder() string         { return p.say("moves.ladder") }
+func (p Printer) MovesLadderHelp() string     { return p.say("moves.ladderHelp") }
 func (p Printer) MovesLever(name Name, before Name, after Name) string {
 	return p.say("moves.lever", name, before, after)
 }
-
-// MovesRung says moves.rung.
-func (p Printer) MovesRung() string {
-	return p.say("moves.rung")
-}
-
-// MovesNoLadder says moves.noLadder.
-func (p Printer) MovesNoLadder() string {
-	return p.say("moves.noLadder")
-}
-
-// MovesEasier says moves.easier.
-func (p Printer) MovesEasier() string {
-	return p.say("moves.easier")
-}
-
-// MovesHarder says moves.harder.
-func (p Printer) MovesHarder() string {
-	return p.say("moves.harder")
-}
-
-// MovesUp says moves.up.
-func (p Printer) MovesUp() string {
-	return p.say("moves.up")
-}
-
-// MovesDown says moves.down.
-func (p Printer) MovesDown() string {
-	return p.say("moves.down")
-}
-
-// MovesDose says moves.dose.
-func (p Printer) MovesDose() string {
-	return p.say("moves.dose")
-}
-
-// MovesPerRep says moves.perRep.
-func (p Printer) MovesPerRep(span Span) string {
-	return p.say("moves.perRep", span)
-}
-
-// MovesReps says moves.reps.
-func (p Printer) MovesReps(low Count, high Count) string {
-	return p.say("moves.reps", low, high)
-}
-
-// MovesAsks says moves.asks.
-func (p Printer) MovesAsks() string {
-	return p.say("moves.asks")
-}
-
-// MovesShares says moves.shares.
-func (p Printer) MovesShares() string {
-	return p.say("moves.shares")
-}
-
-// MovesShare says moves.share.
-func (p Printer) MovesShare(share WholePercent) string {
-	return p.say("moves.share", share)
-}
-
-// MovesEnds says moves.ends.
-func (p Printer) MovesEnds() string {
-	return p.say("moves.ends")
-}
-
-// MovesBurn says moves.burn.
-func (p Printer) MovesBurn() string {
-	return p.say("moves.burn")
-}
-
-// MovesNeeds says moves.needs.
-func (p Printer) MovesNeeds() string {
-	return p.say("moves.needs")
-}
-
-// MovesSpace says moves.space.
+func (p Printer) MovesRung() string                      { return p.say("moves.rung") }
+func (p Printer) MovesNoLadder() string                  { return p.say("moves.noLadder") }
+func (p Printer) MovesEasier() string                    { return p.say("moves.easier") }
+func (p Printer) MovesHarder() string                    { return p.say("moves.harder") }
+func (p Printer) MovesUp() string                        { return p.say("moves.up") }
+func (p Printer) MovesDown() string                      { return p.say("moves.down") }
+func (p Printer) MovesDose() string                      { return p.say("moves.dose") }
+func (p Printer) MovesPerRep(span Span) string           { return p.say("moves.perRep", span) }
+func (p Printer) MovesReps(low Count, high Count) string { return p.say("moves.reps", low, high) }
+func (p Printer) MovesAsks() string                      { return p.say("moves.asks") }
+func (p Printer) MovesShares() string                    { return p.say("moves.shares") }
+func (p Printer) MovesShare(share WholePercent) string   { return p.say("moves.share", share) }
+func (p Printer) MovesEnds() string                      { return p.say("moves.ends") }
+func (p Printer) MovesBurn() string                      { return p.say("moves.burn") }
+func (p Printer) MovesNeeds() string                     { return p.say("moves.needs") }
 func (p Printer) MovesSpace(length Millimetres, width Millimetres) string {
 	return p.say("moves.space", length, width)
 }
-
-// MovesShow says moves.show.
-func (p Printer) MovesShow() string {
-	return p.say("moves.show")
-}
-
-// MovesShoes says moves.shoes.
-func (p Printer) MovesShoes() string {
-	return p.say("moves.shoes")
-}
-
-// MovesLearn says moves.learn.
-func (p Printer) MovesLearn() string {
-	return p.say("moves.learn")
-}
-
-// MovesParts says moves.parts.
-func (p Printer) MovesParts() string {
-	return p.say("moves.parts")
-}
-
-// MovesPart says moves.part.
+func (p Printer) MovesShow() string  { return p.say("moves.show") }
+func (p Printer) MovesShoes() string { return p.say("moves.shoes") }
+func (p Printer) MovesLearn() string { return p.say("moves.learn") }
+func (p Printer) MovesParts() string { return p.say("moves.parts") }
 func (p Printer) MovesPart(n Count, to *Count, part string) string {
 	return p.say("moves.part", n, to, part)
 }
-
-// MovesPartCount says moves.partCount.
 func (p Printer) MovesPartCount(part string, all Name) string {
 	return p.say("moves.partCount", part, all)
 }
-
-// MovesRange says moves.range.
-func (p Printer) MovesRange(low *Count, high Count) string {
-	return p.say("moves.range", low, high)
-}
-
-// MovesASet says moves.aSet.
-func (p Printer) MovesASet() string {
-	return p.say("moves.aSet")
-}
-
-// MovesWeakest says moves.weakest.
+func (p Printer) MovesRange(low *Count, high Count) string { return p.say("moves.range", low, high) }
+func (p Printer) MovesASet() string                        { return p.say("moves.aSet") }
 func (p Printer) MovesWeakest(part string, light []string) string {
 	return p.say("moves.weakest", part, light)
 }
-
-// MovesStages says moves.stages.
-func (p Printer) MovesStages() string {
-	return p.say("moves.stages")
-}
-
-// MovesFootwork says moves.footwork.
+func (p Printer) MovesStages() string { return p.say("moves.stages") }
 func (p Printer) MovesFootwork(date Date, span Span) string {
 	return p.say("moves.footwork", date, span)
 }
-
-// MovesCautions says moves.cautions.
-func (p Printer) MovesCautions() string {
-	return p.say("moves.cautions")
-}
-
-// MovesStop says moves.stop.
-func (p Printer) MovesStop() string {
-	return p.say("moves.stop")
-}
-
-// MovesStopAlways says moves.stopAlways.
-func (p Printer) MovesStopAlways() string {
-	return p.say("moves.stopAlways")
-}
-
-// MovesCannot says moves.cannot.
-func (p Printer) MovesCannot() string {
-	return p.say("moves.cannot")
-}
-
-// MovesNearest says moves.nearest.
-func (p Printer) MovesNearest() string {
-	return p.say("moves.nearest")
-}
-
-// MovesStart says moves.start.
-func (p Printer) MovesStart() string {
-	return p.say("moves.start")
-}
-
-// MovesEnd says moves.end.
-func (p Printer) MovesEnd() string {
-	return p.say("moves.end")
-}
-
-// MovesClose says moves.close.
-func (p Printer) MovesClose() string {
-	return p.say("moves.close")
-}
-
-// MovesWords says moves.words.
-func (p Printer) MovesWords() string {
-	return p.say("moves.words")
-}
-
-// MovesToWords says moves.toWords.
-func (p Printer) MovesToWords() string {
-	return p.say("moves.toWords")
-}
-
-// MovesCard says moves.card.
-func (p Printer) MovesCard() string {
-	return p.say("moves.card")
-}
-
-// MovesGated says moves.gated.
-func (p Printer) MovesGated() string {
-	return p.say("moves.gated")
-}
-
-// MovesFreshCue says moves.freshCue.
-func (p Printer) MovesFreshCue() string {
-	return p.say("moves.freshCue")
-}
-
-// MovesCuesWait says moves.cuesWait.
-func (p Printer) MovesCuesWait(n Count) string {
-	return p.say("moves.cuesWait", n)
-}
-
-// MovesAllTaught says moves.allTaught.
-func (p Printer) MovesAllTaught() string {
-	return p.say("moves.allTaught")
-}
-
-// MovesStyle says moves.style.
-func (p Printer) MovesStyle() string {
-	return p.say("moves.style")
-}
-
-// MovesStyleWhat says moves.styleWhat.
-func (p Printer) MovesStyleWhat() string {
-	return p.say("moves.styleWhat")
-}
-
-// MovesExceptions says moves.exceptions.
-func (p Printer) MovesExceptions() string {
-	return p.say("moves.exceptions")
-}
-
-// MovesAsHouse says moves.asHouse.
-func (p Printer) MovesAsHouse(name Name) string {
-	return p.say("moves.asHouse", name)
-}
-
-// MovesPick says moves.pick.
-func (p Printer) MovesPick() string {
-	return p.say("moves.pick")
-}
-
-// MovesOwnOpen says moves.own.open.
-func (p Printer) MovesOwnOpen() string {
-	return p.say("moves.own.open")
-}
-
-// MovesOwnTitle says moves.own.title.
-func (p Printer) MovesOwnTitle(name Name) string {
-	return p.say("moves.own.title", name)
-}
-
-// MovesOwnWhat says moves.own.what.
-func (p Printer) MovesOwnWhat() string {
-	return p.say("moves.own.what")
-}
-
-// MovesOwnName says moves.own.name.
-func (p Printer) MovesOwnName() string {
-	return p.say("moves.own.name")
-}
-
-// MovesOwnTempo says moves.own.tempo.
-func (p Printer) MovesOwnTempo() string {
-	return p.say("moves.own.tempo")
-}
-
-// MovesOwnReps says moves.own.reps.
-func (p Printer) MovesOwnReps() string {
-	return p.say("moves.own.reps")
-}
-
-// MovesOwnPurpose says moves.own.purpose.
-func (p Printer) MovesOwnPurpose() string {
-	return p.say("moves.own.purpose")
-}
-
-// MovesOwnCues says moves.own.cues.
-func (p Printer) MovesOwnCues() string {
-	return p.say("moves.own.cues")
-}
-
-// MovesOwnSetup says moves.own.setup.
-func (p Printer) MovesOwnSetup() string {
-	return p.say("moves.own.setup")
-}
-
-// MovesOwnFault says moves.own.fault.
-func (p Printer) MovesOwnFault() string {
-	return p.say("moves.own.fault")
-}
-
-// MovesOwnSign says moves.own.sign.
-func (p Printer) MovesOwnSign() string {
-	return p.say("moves.own.sign")
-}
-
-// MovesOwnMend says moves.own.mend.
-func (p Printer) MovesOwnMend() string {
-	return p.say("moves.own.mend")
-}
-
-// MovesOwnLadder says moves.own.ladder.
-func (p Printer) MovesOwnLadder() string {
-	return p.say("moves.own.ladder")
-}
-
-// MovesOwnLever says moves.own.lever.
-func (p Printer) MovesOwnLever() string {
-	return p.say("moves.own.lever")
-}
-
-// MovesOwnBefore says moves.own.before.
-func (p Printer) MovesOwnBefore() string {
-	return p.say("moves.own.before")
-}
-
-// MovesOwnAfter says moves.own.after.
-func (p Printer) MovesOwnAfter() string {
-	return p.say("moves.own.after")
-}
-
-// MovesOwnFile says moves.own.file.
-func (p Printer) MovesOwnFile() string {
-	return p.say("moves.own.file")
-}
-
-// MovesOwnOut says moves.own.out.
-func (p Printer) MovesOwnOut() string {
-	return p.say("moves.own.out")
-}
-
-// MovesOwnIn says moves.own.in.
-func (p Printer) MovesOwnIn() string {
-	return p.say("moves.own.in")
-}
-
-// MovesOwnWould says moves.own.would.
+func (p Printer) MovesCautions() string          { return p.say("moves.cautions") }
+func (p Printer) MovesStop() string              { return p.say("moves.stop") }
+func (p Printer) MovesStopAlways() string        { return p.say("moves.stopAlways") }
+func (p Printer) MovesCannot() string            { return p.say("moves.cannot") }
+func (p Printer) MovesNearest() string           { return p.say("moves.nearest") }
+func (p Printer) MovesStart() string             { return p.say("moves.start") }
+func (p Printer) MovesEnd() string               { return p.say("moves.end") }
+func (p Printer) MovesClose() string             { return p.say("moves.close") }
+func (p Printer) MovesWords() string             { return p.say("moves.words") }
+func (p Printer) MovesToWords() string           { return p.say("moves.toWords") }
+func (p Printer) MovesCard() string              { return p.say("moves.card") }
+func (p Printer) MovesGated() string             { return p.say("moves.gated") }
+func (p Printer) MovesFreshCue() string          { return p.say("moves.freshCue") }
+func (p Printer) MovesCuesWait(n Count) string   { return p.say("moves.cuesWait", n) }
+func (p Printer) MovesAllTaught() string         { return p.say("moves.allTaught") }
+func (p Printer) MovesStyle() string             { return p.say("moves.style") }
+func (p Printer) MovesStyleWhat() string         { return p.say("moves.styleWhat") }
+func (p Printer) MovesExceptions() string        { return p.say("moves.exceptions") }
+func (p Printer) MovesAsHouse(name Name) string  { return p.say("moves.asHouse", name) }
+func (p Printer) MovesPick() string              { return p.say("moves.pick") }
+func (p Printer) MovesOwnOpen() string           { return p.say("moves.own.open") }
+func (p Printer) MovesOwnTitle(name Name) string { return p.say("moves.own.title", name) }
+func (p Printer) MovesOwnWhat() string           { return p.say("moves.own.what") }
+func (p Printer) MovesOwnName() string           { return p.say("moves.own.name") }
+func (p Printer) MovesOwnTempo() string          { return p.say("moves.own.tempo") }
+func (p Printer) MovesOwnReps() string           { return p.say("moves.own.reps") }
+func (p Printer) MovesOwnPurpose() string        { return p.say("moves.own.purpose") }
+func (p Printer) MovesOwnCues() string           { return p.say("moves.own.cues") }
+func (p Printer) MovesOwnSetup() string          { return p.say("moves.own.setup") }
+func (p Printer) MovesOwnFault() string          { return p.say("moves.own.fault") }
+func (p Printer) MovesOwnSign() string           { return p.say("moves.own.sign") }
+func (p Printer) MovesOwnMend() string           { return p.say("moves.own.mend") }
+func (p Printer) MovesOwnLadder() string         { return p.say("moves.own.ladder") }
+func (p Printer) MovesOwnLever() string          { return p.say("moves.own.lever") }
+func (p Printer) MovesOwnBefore() string         { return p.say("moves.own.before") }
+func (p Printer) MovesOwnAfter() string          { return p.say("moves.own.after") }
+func (p Printer) MovesOwnFile() string           { return p.say("moves.own.file") }
+func (p Printer) MovesOwnOut() string            { return p.say("moves.own.out") }
+func (p Printer) MovesOwnIn() string             { return p.say("moves.own.in") }
 func (p Printer) MovesOwnWould(name Name, added Count, changed Count, same Count) string {
 	return p.say("moves.own.would", name, added, changed, same)
 }
-
-// MovesOwnNothing says moves.own.nothing.
-func (p Printer) MovesOwnNothing(name Name) string {
-	return p.say("moves.own.nothing", name)
-}
-
-// MovesOwnDid says moves.own.did.
+func (p Printer) MovesOwnNothing(name Name) string { return p.say("moves.own.nothing", name) }
 func (p Printer) MovesOwnDid(added Count, changed Count) string {
 	return p.say("moves.own.did", added, changed)
 }
-
-// MovesFoundOf says moves.foundOf.
-func (p Printer) MovesFoundOf(n Count, all Count) string {
-	return p.say("moves.foundOf", n, all)
-}
-
-// MovesRepsSide says moves.repsSide.
+func (p Printer) MovesFoundOf(n Count, all Count) string { return p.say("moves.foundOf", n, all) }
 func (p Printer) MovesRepsSide(low Count, high Count) string {
 	return p.say("moves.repsSide", low, high)
 }
-
-// MovesPartCountSide says moves.partCountSide.
 func (p Printer) MovesPartCountSide(part string, side Name, all Name) string {
 	return p.say("moves.partCountSide", part, side, all)
 }
-
-// CircuitTitle says circuit.title.
-func (p Printer) CircuitTitle() string {
-	return p.say("circuit.title")
-}
-
-// CircuitPropose says circuit.propose.
-func (p Printer) CircuitPropose() string {
-	return p.say("circuit.propose")
-}
-
-// CircuitProposeAnew says circuit.proposeAnew.
-func (p Printer) CircuitProposeAnew() string {
-	return p.say("circuit.proposeAnew")
-}
-
-// CircuitProposing says circuit.proposing.
-func (p Printer) CircuitProposing() string {
-	return p.say("circuit.proposing")
-}
-
-// CircuitGiveUp says circuit.giveUp.
-func (p Printer) CircuitGiveUp() string {
-	return p.say("circuit.giveUp")
-}
-
-// CircuitIntro says circuit.intro.
-func (p Printer) CircuitIntro() string {
-	return p.say("circuit.intro")
-}
-
-// CircuitFormat says circuit.format.
-func (p Printer) CircuitFormat() string {
-	return p.say("circuit.format")
-}
-
-// CircuitTimed says circuit.timed.
-func (p Printer) CircuitTimed() string {
-	return p.say("circuit.timed")
-}
-
-// CircuitReps says circuit.reps.
-func (p Printer) CircuitReps() string {
-	return p.say("circuit.reps")
-}
-
-// CircuitBans says circuit.bans.
-func (p Printer) CircuitBans() string {
-	return p.say("circuit.bans")
-}
-
-// CircuitBanMoves says circuit.banMoves.
-func (p Printer) CircuitBanMoves() string {
-	return p.say("circuit.banMoves")
-}
-
-// CircuitLimits says circuit.limits.
-func (p Printer) CircuitLimits() string {
-	return p.say("circuit.limits")
-}
-
-// CircuitLimitsHelp says circuit.limitsHelp.
-func (p Printer) CircuitLimitsHelp() string {
-	return p.say("circuit.limitsHelp")
-}
-
-// CircuitKnown says circuit.known.
-func (p Printer) CircuitKnown() string {
-	return p.say("circuit.known")
-}
-
-// CircuitKnownHelp says circuit.knownHelp.
-func (p Printer) CircuitKnownHelp() string {
-	return p.say("circuit.knownHelp")
-}
-
-// CircuitKnowAll says circuit.knowAll.
-func (p Printer) CircuitKnowAll() string {
-	return p.say("circuit.knowAll")
-}
-
-// CircuitDecided says circuit.decided.
-func (p Printer) CircuitDecided() string {
-	return p.say("circuit.decided")
-}
-
-// CircuitDecidedOthers says circuit.decidedOthers.
-func (p Printer) CircuitDecidedOthers(n Count) string {
-	return p.say("circuit.decidedOthers", n)
-}
-
-// CircuitDecidedFor says circuit.decidedFor.
+func (p Printer) CircuitTitle() string                { return p.say("circuit.title") }
+func (p Printer) CircuitPropose() string              { return p.say("circuit.propose") }
+func (p Printer) CircuitProposeAnew() string          { return p.say("circuit.proposeAnew") }
+func (p Printer) CircuitProposing() string            { return p.say("circuit.proposing") }
+func (p Printer) CircuitGiveUp() string               { return p.say("circuit.giveUp") }
+func (p Printer) CircuitIntro() string                { return p.say("circuit.intro") }
+func (p Printer) CircuitFormat() string               { return p.say("circuit.format") }
+func (p Printer) CircuitBans() string                 { return p.say("circuit.bans") }
+func (p Printer) CircuitBanMoves() string             { return p.say("circuit.banMoves") }
+func (p Printer) CircuitLimits() string               { return p.say("circuit.limits") }
+func (p Printer) CircuitLimitsHelp() string           { return p.say("circuit.limitsHelp") }
+func (p Printer) CircuitKnown() string                { return p.say("circuit.known") }
+func (p Printer) CircuitKnownHelp() string            { return p.say("circuit.knownHelp") }
+func (p Printer) CircuitKnowAll() string              { return p.say("circuit.knowAll") }
+func (p Printer) CircuitDecided() string              { return p.say("circuit.decided") }
+func (p Printer) CircuitDecidedOthers(n Count) string { return p.say("circuit.decidedOthers", n) }
 func (p Printer) CircuitDecidedFor(who Name, move Name) string {
 	return p.say("circuit.decidedFor", who, move)
 }
-
-// CircuitOverrule says circuit.overrule.
-func (p Printer) CircuitOverrule() string {
-	return p.say("circuit.overrule")
-}
-
-// CircuitOverruled says circuit.overruled.
-func (p Printer) CircuitOverruled() string {
-	return p.say("circuit.overruled")
-}
-
-// CircuitFollowAgain says circuit.followAgain.
-func (p Printer) CircuitFollowAgain() string {
-	return p.say("circuit.followAgain")
-}
-
-// CircuitBesideIt says circuit.besideIt.
-func (p Printer) CircuitBesideIt() string {
-	return p.say("circuit.besideIt")
-}
-
-// CircuitSetupFor says circuit.setupFor.
-func (p Printer) CircuitSetupFor() string {
-	return p.say("circuit.setupFor")
-}
-
-// CircuitCautions says circuit.cautions.
-func (p Printer) CircuitCautions() string {
-	return p.say("circuit.cautions")
-}
-
-// CircuitPrintCard says circuit.printCard.
-func (p Printer) CircuitPrintCard() string {
-	return p.say("circuit.printCard")
-}
-
-// CircuitPrintHome says circuit.printHome.
-func (p Printer) CircuitPrintHome() string {
-	return p.say("circuit.printHome")
-}
-
-// CircuitPaperRound says circuit.paperRound.
+func (p Printer) CircuitOverrule() string    { return p.say("circuit.overrule") }
+func (p Printer) CircuitOverruled() string   { return p.say("circuit.overruled") }
+func (p Printer) CircuitFollowAgain() string { return p.say("circuit.followAgain") }
+func (p Printer) CircuitBesideIt() string    { return p.say("circuit.besideIt") }
+func (p Printer) CircuitSetupFor() string    { return p.say("circuit.setupFor") }
+func (p Printer) CircuitCautions() string    { return p.say("circuit.cautions") }
+func (p Printer) CircuitPrintCard() string   { return p.say("circuit.printCard") }
+func (p Printer) CircuitPrintHome() string   { return p.say("circuit.printHome") }
 func (p Printer) CircuitPaperRound(n Count, each Clock, between Clock) string {
 	return p.say("circuit.paperRound", n, each, between)
 }
-
-// CircuitPaperPrep says circuit.paperPrep.
-func (p Printer) CircuitPaperPrep(span Clock) string {
-	return p.say("circuit.paperPrep", span)
-}
-
-// CircuitPaperClose says circuit.paperClose.
-func (p Printer) CircuitPaperClose(span Clock) string {
-	return p.say("circuit.paperClose", span)
-}
-
-// CircuitPaperWork says circuit.paperWork.
+func (p Printer) CircuitPaperPrep(span Clock) string  { return p.say("circuit.paperPrep", span) }
+func (p Printer) CircuitPaperClose(span Clock) string { return p.say("circuit.paperClose", span) }
 func (p Printer) CircuitPaperWork(work Clock, rest Clock) string {
 	return p.say("circuit.paperWork", work, rest)
 }
-
-// CircuitNothingFits says circuit.nothingFits.
-func (p Printer) CircuitNothingFits() string {
-	return p.say("circuit.nothingFits")
-}
-
-// CircuitNotes says circuit.notes.
-func (p Printer) CircuitNotes() string {
-	return p.say("circuit.notes")
-}
-
-// CircuitOf says circuit.of.
-func (p Printer) CircuitOf(span Clock) string {
-	return p.say("circuit.of", span)
-}
-
-// CircuitSpare says circuit.spare.
-func (p Printer) CircuitSpare(span Span) string {
-	return p.say("circuit.spare", span)
-}
-
-// CircuitMakeFit says circuit.makeFit.
-func (p Printer) CircuitMakeFit() string {
-	return p.say("circuit.makeFit")
-}
-
-// CircuitOver says circuit.over.
-func (p Printer) CircuitOver(span Clock) string {
-	return p.say("circuit.over", span)
-}
-
-// CircuitUndo says circuit.undo.
-func (p Printer) CircuitUndo() string {
-	return p.say("circuit.undo")
-}
-
-// CircuitRedo says circuit.redo.
-func (p Printer) CircuitRedo() string {
-	return p.say("circuit.redo")
-}
-
-// CircuitSaved says circuit.saved.
-func (p Printer) CircuitSaved() string {
-	return p.say("circuit.saved")
-}
-
-// CircuitSaving says circuit.saving.
-func (p Printer) CircuitSaving() string {
-	return p.say("circuit.saving")
-}
-
-// CircuitUnsaved says circuit.unsaved.
-func (p Printer) CircuitUnsaved() string {
-	return p.say("circuit.unsaved")
-}
-
-// CircuitConflict says circuit.conflict.
-func (p Printer) CircuitConflict() string {
-	return p.say("circuit.conflict")
-}
-
-// CircuitBeside says circuit.beside.
-func (p Printer) CircuitBeside(version Count) string {
-	return p.say("circuit.beside", version)
-}
-
-// CircuitCompare says circuit.compare.
-func (p Printer) CircuitCompare() string {
-	return p.say("circuit.compare")
-}
-
-// CircuitWholeClass says circuit.wholeClass.
-func (p Printer) CircuitWholeClass() string {
-	return p.say("circuit.wholeClass")
-}
-
-// CircuitRound says circuit.round.
-func (p Printer) CircuitRound(n Count) string {
-	return p.say("circuit.round", n)
-}
-
-// CircuitChangeOver says circuit.changeOver.
-func (p Printer) CircuitChangeOver() string {
-	return p.say("circuit.changeOver")
-}
-
-// CircuitBalance says circuit.balance.
-func (p Printer) CircuitBalance() string {
-	return p.say("circuit.balance")
-}
-
-// CircuitPressure says circuit.pressure.
-func (p Printer) CircuitPressure() string {
-	return p.say("circuit.pressure")
-}
-
-// CircuitFlags says circuit.flags.
-func (p Printer) CircuitFlags() string {
-	return p.say("circuit.flags")
-}
-
-// CircuitNoFlags says circuit.noFlags.
-func (p Printer) CircuitNoFlags() string {
-	return p.say("circuit.noFlags")
-}
-
-// CircuitWork says circuit.work.
-func (p Printer) CircuitWork() string {
-	return p.say("circuit.work")
-}
-
-// CircuitRest says circuit.rest.
-func (p Printer) CircuitRest() string {
-	return p.say("circuit.rest")
-}
-
-// CircuitRounds says circuit.rounds.
-func (p Printer) CircuitRounds() string {
-	return p.say("circuit.rounds")
-}
-
-// CircuitRoundRest says circuit.roundRest.
-func (p Printer) CircuitRoundRest() string {
-	return p.say("circuit.roundRest")
-}
-
-// CircuitWaves says circuit.waves.
-func (p Printer) CircuitWaves(n Count) string {
-	return p.say("circuit.waves", n)
-}
-
-// CircuitWavesLabel says circuit.wavesLabel.
-func (p Printer) CircuitWavesLabel() string {
-	return p.say("circuit.wavesLabel")
-}
-
-// CircuitNewMove says circuit.newMove.
-func (p Printer) CircuitNewMove() string {
-	return p.say("circuit.newMove")
-}
-
-// CircuitSlot says circuit.slot.
-func (p Printer) CircuitSlot(n Count, of Count) string {
-	return p.say("circuit.slot", n, of)
-}
-
-// CircuitEarlier says circuit.earlier.
-func (p Printer) CircuitEarlier() string {
-	return p.say("circuit.earlier")
-}
-
-// CircuitLater says circuit.later.
-func (p Printer) CircuitLater() string {
-	return p.say("circuit.later")
-}
-
-// CircuitRemove says circuit.remove.
-func (p Printer) CircuitRemove() string {
-	return p.say("circuit.remove")
-}
-
-// CircuitAddSlot says circuit.addSlot.
-func (p Printer) CircuitAddSlot() string {
-	return p.say("circuit.addSlot")
-}
-
-// CircuitLoad says circuit.load.
-func (p Printer) CircuitLoad() string {
-	return p.say("circuit.load")
-}
-
-// CircuitInstead says circuit.instead.
-func (p Printer) CircuitInstead() string {
-	return p.say("circuit.instead")
-}
-
-// CircuitRepsSide says circuit.repsSide.
-func (p Printer) CircuitRepsSide() string {
-	return p.say("circuit.repsSide")
-}
-
-// CircuitRepsBoth says circuit.repsBoth.
-func (p Printer) CircuitRepsBoth() string {
-	return p.say("circuit.repsBoth")
-}
-
-// CircuitTempo says circuit.tempo.
-func (p Printer) CircuitTempo() string {
-	return p.say("circuit.tempo")
-}
-
-// CircuitSides says circuit.sides.
-func (p Printer) CircuitSides() string {
-	return p.say("circuit.sides")
-}
-
-// CircuitWatch says circuit.watch.
-func (p Printer) CircuitWatch() string {
-	return p.say("circuit.watch")
-}
-
-// CircuitStop says circuit.stop.
-func (p Printer) CircuitStop() string {
-	return p.say("circuit.stop")
-}
-
-// CircuitWhyLoad says circuit.whyLoad.
-func (p Printer) CircuitWhyLoad() string {
-	return p.say("circuit.whyLoad")
-}
-
-// CircuitWhyTime says circuit.whyTime.
-func (p Printer) CircuitWhyTime() string {
-	return p.say("circuit.whyTime")
-}
-
-// CircuitWhyRest says circuit.whyRest.
-func (p Printer) CircuitWhyRest() string {
-	return p.say("circuit.whyRest")
-}
-
-// CircuitMissing says circuit.missing.
-func (p Printer) CircuitMissing() string {
-	return p.say("circuit.missing")
-}
-
-// CircuitOtherLoads says circuit.otherLoads.
-func (p Printer) CircuitOtherLoads() string {
-	return p.say("circuit.otherLoads")
-}
-
-// CircuitMissingLoads says circuit.missingLoads.
-func (p Printer) CircuitMissingLoads() string {
-	return p.say("circuit.missingLoads")
-}
-
-// CircuitWavesHelp says circuit.wavesHelp.
-func (p Printer) CircuitWavesHelp() string {
-	return p.say("circuit.wavesHelp")
-}
-
-// CircuitRestGrown says circuit.restGrown.
-func (p Printer) CircuitRestGrown(rest Number) string {
-	return p.say("circuit.restGrown", rest)
-}
-
-// CircuitCopyText says circuit.copyText.
-func (p Printer) CircuitCopyText() string {
-	return p.say("circuit.copyText")
-}
-
-// CircuitCopied says circuit.copied.
-func (p Printer) CircuitCopied() string {
-	return p.say("circuit.copied")
-}
-
-// CircuitNothingHome says circuit.nothingHome.
-func (p Printer) CircuitNothingHome() string {
-	return p.say("circuit.nothingHome")
-}
-
-// CircuitHomeLine says circuit.homeLine.
+func (p Printer) CircuitNothingFits() string           { return p.say("circuit.nothingFits") }
+func (p Printer) CircuitNotes() string                 { return p.say("circuit.notes") }
+func (p Printer) CircuitOf(span Clock) string          { return p.say("circuit.of", span) }
+func (p Printer) CircuitSpare(span Span) string        { return p.say("circuit.spare", span) }
+func (p Printer) CircuitMakeFit() string               { return p.say("circuit.makeFit") }
+func (p Printer) CircuitOver(span Clock) string        { return p.say("circuit.over", span) }
+func (p Printer) CircuitUndo() string                  { return p.say("circuit.undo") }
+func (p Printer) CircuitRedo() string                  { return p.say("circuit.redo") }
+func (p Printer) CircuitSaved() string                 { return p.say("circuit.saved") }
+func (p Printer) CircuitSaving() string                { return p.say("circuit.saving") }
+func (p Printer) CircuitUnsaved() string               { return p.say("circuit.unsaved") }
+func (p Printer) CircuitConflict() string              { return p.say("circuit.conflict") }
+func (p Printer) CircuitBeside(version Count) string   { return p.say("circuit.beside", version) }
+func (p Printer) CircuitCompare() string               { return p.say("circuit.compare") }
+func (p Printer) CircuitWholeClass() string            { return p.say("circuit.wholeClass") }
+func (p Printer) CircuitRound(n Count) string          { return p.say("circuit.round", n) }
+func (p Printer) CircuitChangeOver() string            { return p.say("circuit.changeOver") }
+func (p Printer) CircuitBalance() string               { return p.say("circuit.balance") }
+func (p Printer) CircuitPressure() string              { return p.say("circuit.pressure") }
+func (p Printer) CircuitFlags() string                 { return p.say("circuit.flags") }
+func (p Printer) CircuitNoFlags() string               { return p.say("circuit.noFlags") }
+func (p Printer) CircuitWork() string                  { return p.say("circuit.work") }
+func (p Printer) CircuitRest() string                  { return p.say("circuit.rest") }
+func (p Printer) CircuitRounds() string                { return p.say("circuit.rounds") }
+func (p Printer) CircuitRoundRest() string             { return p.say("circuit.roundRest") }
+func (p Printer) CircuitWaves(n Count) string          { return p.say("circuit.waves", n) }
+func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.wavesLabel") }
+func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
+func (p Printer) CircuitSlot(n Count, of Count) string { return p.say("circuit.slot", n, of) }
+func (p Printer) CircuitEarlier() string               { return p.say("circuit.earlier") }
+func (p Printer) CircuitLater() string                 { return p.say("circuit.later") }
+func (p Printer) CircuitRemove() string                { return p.say("circuit.remove") }
+func (p Printer) CircuitAddSlot() string               { return p.say("circuit.addSlot") }
+func (p Printer) CircuitLoad() string                  { return p.say("circuit.load") }
+func (p Printer) CircuitInstead() string               { return p.say("circuit.instead") }
+func (p Printer) CircuitRepsSide() string              { return p.say("circuit.repsSide") }
+func (p Printer) CircuitRepsBoth() string              { return p.say("circuit.repsBoth") }
+func (p Printer) CircuitTempo() string                 { return p.say("circuit.tempo") }
+func (p Printer) CircuitSides() string                 { return p.say("circuit.sides") }
+func (p Printer) CircuitWatch() string                 { return p.say("circuit.watch") }
+func (p Printer) CircuitStop() string                  { return p.say("circuit.stop") }
+func (p Printer) CircuitWhyLoad() string               { return p.say("circuit.whyLoad") }
+func (p Printer) CircuitWhyTime() string               { return p.say("circuit.whyTime") }
+func (p Printer) CircuitWhyRest() string               { return p.say("circuit.whyRest") }
+func (p Printer) CircuitMissing() string               { return p.say("circuit.missing") }
+func (p Printer) CircuitOtherLoads() string            { return p.say("circuit.otherLoads") }
+func (p Printer) CircuitMissingLoads() string          { return p.say("circuit.missingLoads") }
+func (p Printer) CircuitWavesHelp() string             { return p.say("circuit.wavesHelp") }
+func (p Printer) CircuitRestGrown(rest Number) string  { return p.say("circuit.restGrown", rest) }
+func (p Printer) CircuitCopyText() string              { return p.say("circuit.copyText") }
+func (p Printer) CircuitCopied() string                { return p.say("circuit.copied") }
+func (p Printer) CircuitNothingHome() string           { return p.say("circuit.nothingHome") }
 func (p Printer) CircuitHomeLine(move Name, load Name, work Span, count Name, tempo Name) string {
 	return p.say("circuit.homeLine", move, load, work, count, tempo)
 }
-
-// CircuitGathered says circuit.gathered.
-func (p Printer) CircuitGathered(n Count) string {
-	return p.say("circuit.gathered", n)
-}
-
-// CircuitUncompared says circuit.uncompared.
-func (p Printer) CircuitUncompared() string {
-	return p.say("circuit.uncompared")
-}
-
-// CircuitTooMany says circuit.tooMany.
+func (p Printer) CircuitGathered(n Count) string { return p.say("circuit.gathered", n) }
+func (p Printer) CircuitUncompared() string      { return p.say("circuit.uncompared") }
 func (p Printer) CircuitTooMany(used Count, present Count) string {
 	return p.say("circuit.tooMany", used, present)
 }
-
-// CircuitPick says circuit.pick.
-func (p Printer) CircuitPick() string {
-	return p.say("circuit.pick")
-}
-
-// CircuitHallTab says circuit.hallTab.
-func (p Printer) CircuitHallTab() string {
-	return p.say("circuit.hallTab")
-}
-
-// CircuitHomeTab says circuit.homeTab.
-func (p Printer) CircuitHomeTab() string {
-	return p.say("circuit.homeTab")
-}
-
-// CircuitHistoryTab says circuit.historyTab.
-func (p Printer) CircuitHistoryTab() string {
-	return p.say("circuit.historyTab")
-}
-
-// CircuitHomePlace says circuit.homePlace.
-func (p Printer) CircuitHomePlace() string {
-	return p.say("circuit.homePlace")
-}
-
-// CircuitHomeLane says circuit.homeLane.
-func (p Printer) CircuitHomeLane() string {
-	return p.say("circuit.homeLane")
-}
-
-// CircuitHomeNone says circuit.homeNone.
-func (p Printer) CircuitHomeNone() string {
-	return p.say("circuit.homeNone")
-}
-
-// CircuitHomeWanted says circuit.homeWanted.
-func (p Printer) CircuitHomeWanted() string {
-	return p.say("circuit.homeWanted")
-}
-
-// CircuitHomeMade says circuit.homeMade.
-func (p Printer) CircuitHomeMade() string {
-	return p.say("circuit.homeMade")
-}
-
-// CircuitHomeMove says circuit.homeMove.
-func (p Printer) CircuitHomeMove() string {
-	return p.say("circuit.homeMove")
-}
-
-// CircuitHomeReps says circuit.homeReps.
-func (p Printer) CircuitHomeReps() string {
-	return p.say("circuit.homeReps")
-}
-
-// CircuitProposalRest says circuit.proposalRest.
-func (p Printer) CircuitProposalRest() string {
-	return p.say("circuit.proposalRest")
-}
-
-// CircuitClose says circuit.close.
-func (p Printer) CircuitClose() string {
-	return p.say("circuit.close")
-}
-
-// CircuitVersions says circuit.versions.
-func (p Printer) CircuitVersions() string {
-	return p.say("circuit.versions")
-}
-
-// CircuitVersion says circuit.version.
-func (p Printer) CircuitVersion(n Count) string {
-	return p.say("circuit.version", n)
-}
-
-// CircuitSideOf says circuit.sideOf.
-func (p Printer) CircuitSideOf(n Count) string {
-	return p.say("circuit.sideOf", n)
-}
-
-// CircuitBringBack says circuit.bringBack.
-func (p Printer) CircuitBringBack() string {
-	return p.say("circuit.bringBack")
-}
-
-// CircuitOlder says circuit.older.
-func (p Printer) CircuitOlder() string {
-	return p.say("circuit.older")
-}
-
-// CircuitDiffers says circuit.differs.
-func (p Printer) CircuitDiffers(n Count) string {
-	return p.say("circuit.differs", n)
-}
-
-// CircuitSame says circuit.same.
-func (p Printer) CircuitSame() string {
-	return p.say("circuit.same")
-}
-
-// CircuitPickVersion says circuit.pickVersion.
-func (p Printer) CircuitPickVersion() string {
-	return p.say("circuit.pickVersion")
-}
-
-// CircuitAbsent says circuit.absent.
-func (p Printer) CircuitAbsent() string {
-	return p.say("circuit.absent")
-}
-
-// CircuitYes says circuit.yes.
-func (p Printer) CircuitYes() string {
-	return p.say("circuit.yes")
-}
-
-// CircuitNo says circuit.no.
-func (p Printer) CircuitNo() string {
-	return p.say("circuit.no")
-}
-
-// CircuitVersionNewest says circuit.versionNewest.
-func (p Printer) CircuitVersionNewest(n Count) string {
-	return p.say("circuit.versionNewest", n)
-}
-
-// RunTitle says run.title.
-func (p Printer) RunTitle() string {
-	return p.say("run.title")
-}
-
-// RunNow says run.now.
-func (p Printer) RunNow() string {
-	return p.say("run.now")
-}
-
-// RunNext says run.next.
-func (p Printer) RunNext() string {
-	return p.say("run.next")
-}
-
-// RunReady says run.ready.
-func (p Printer) RunReady() string {
-	return p.say("run.ready")
-}
-
-// RunEnded says run.ended.
-func (p Printer) RunEnded() string {
-	return p.say("run.ended")
-}
-
-// RunStart says run.start.
-func (p Printer) RunStart() string {
-	return p.say("run.start")
-}
-
-// RunHold says run.hold.
-func (p Printer) RunHold() string {
-	return p.say("run.hold")
-}
-
-// RunResume says run.resume.
-func (p Printer) RunResume() string {
-	return p.say("run.resume")
-}
-
-// RunSkip says run.skip.
-func (p Printer) RunSkip() string {
-	return p.say("run.skip")
-}
-
-// RunBack says run.back.
-func (p Printer) RunBack() string {
-	return p.say("run.back")
-}
-
-// RunAdd says run.add.
-func (p Printer) RunAdd() string {
-	return p.say("run.add")
-}
-
-// RunEnd says run.end.
-func (p Printer) RunEnd() string {
-	return p.say("run.end")
-}
-
-// RunGoOn says run.goOn.
-func (p Printer) RunGoOn() string {
-	return p.say("run.goOn")
-}
-
-// RunGoOnFor says run.goOnFor.
-func (p Printer) RunGoOnFor(seconds Count) string {
-	return p.say("run.goOnFor", seconds)
-}
-
-// RunSound says run.sound.
-func (p Printer) RunSound() string {
-	return p.say("run.sound")
-}
-
-// RunSoundOff says run.soundOff.
-func (p Printer) RunSoundOff() string {
-	return p.say("run.soundOff")
-}
-
-// RunSilent says run.silent.
-func (p Printer) RunSilent() string {
-	return p.say("run.silent")
-}
-
-// RunHeld says run.held.
-func (p Printer) RunHeld() string {
-	return p.say("run.held")
-}
-
-// RunLastTen says run.lastTen.
-func (p Printer) RunLastTen() string {
-	return p.say("run.lastTen")
-}
-
-// RunNextIs says run.nextIs.
-func (p Printer) RunNextIs(what Name) string {
-	return p.say("run.nextIs", what)
-}
-
-// RunWaiting says run.waiting.
-func (p Printer) RunWaiting(span Clock) string {
-	return p.say("run.waiting", span)
-}
-
-// RunRoundOf says run.roundOf.
-func (p Printer) RunRoundOf(n Count, of Count) string {
-	return p.say("run.roundOf", n, of)
-}
-
-// RunLeft says run.left.
-func (p Printer) RunLeft(left Clock, end Name) string {
-	return p.say("run.left", left, end)
-}
-
-// RunSwitchIn says run.switchIn.
-func (p Printer) RunSwitchIn(seconds Count) string {
-	return p.say("run.switchIn", seconds)
-}
-
-// RunSwitchNow says run.switchNow.
-func (p Printer) RunSwitchNow(side string) string {
-	return p.say("run.switchNow", side)
-}
-
-// RunWave says run.wave.
-func (p Printer) RunWave(n Count, of Count) string {
-	return p.say("run.wave", n, of)
-}
-
-// RunLeave says run.leave.
-func (p Printer) RunLeave() string {
-	return p.say("run.leave")
-}
-
-// RunWall says run.wall.
-func (p Printer) RunWall() string {
-	return p.say("run.wall")
-}
-
-// RunWatching says run.watching.
-func (p Printer) RunWatching() string {
-	return p.say("run.watching")
-}
-
-// RunToLog says run.toLog.
-func (p Printer) RunToLog() string {
-	return p.say("run.toLog")
-}
-
-// RunLearn says run.learn.
-func (p Printer) RunLearn(name Name) string {
-	return p.say("run.learn", name)
-}
-
-// RunCloseNow says run.closeNow.
-func (p Printer) RunCloseNow() string {
-	return p.say("run.closeNow")
-}
-
-// RunKeys says run.keys.
-func (p Printer) RunKeys() string {
-	return p.say("run.keys")
-}
-
-// RunKeySpace says run.key.space.
-func (p Printer) RunKeySpace() string {
-	return p.say("run.key.space")
-}
-
-// RunKeySound says run.key.sound.
-func (p Printer) RunKeySound() string {
-	return p.say("run.key.sound")
-}
-
-// RunLost says run.lost.
-func (p Printer) RunLost(n Count) string {
-	return p.say("run.lost", n)
-}
-
-// RunAwake says run.awake.
-func (p Printer) RunAwake() string {
-	return p.say("run.awake")
-}
-
-// RunStop says run.stop.
-func (p Printer) RunStop() string {
-	return p.say("run.stop")
-}
-
-// RunAnnounce says run.announce.
-func (p Printer) RunAnnounce(kind string, name Name) string {
-	return p.say("run.announce", kind, name)
-}
-
-// RunAgain says run.again.
-func (p Printer) RunAgain() string {
-	return p.say("run.again")
-}
-
-// LogTitle says log.title.
-func (p Printer) LogTitle() string {
-	return p.say("log.title")
-}
-
-// LogIntro says log.intro.
-func (p Printer) LogIntro() string {
-	return p.say("log.intro")
-}
-
-// LogAllAsPlanned says log.allAsPlanned.
-func (p Printer) LogAllAsPlanned() string {
-	return p.say("log.allAsPlanned")
-}
-
-// LogWholeClass says log.wholeClass.
-func (p Printer) LogWholeClass() string {
-	return p.say("log.wholeClass")
-}
-
-// LogLoad says log.load.
-func (p Printer) LogLoad() string {
-	return p.say("log.load")
-}
-
-// LogJoint says log.joint.
-func (p Printer) LogJoint() string {
-	return p.say("log.joint")
-}
-
-// LogWhichJoint says log.whichJoint.
-func (p Printer) LogWhichJoint() string {
-	return p.say("log.whichJoint")
-}
-
-// LogOthers says log.others.
-func (p Printer) LogOthers() string {
-	return p.say("log.others")
-}
-
-// LogTooMany says log.tooMany.
-func (p Printer) LogTooMany(n Count, done Count) string {
-	return p.say("log.tooMany", n, done)
-}
-
-// LogGrams says log.grams.
-func (p Printer) LogGrams(n Count) string {
-	return p.say("log.grams", n)
-}
-
-// LogAddPerson says log.addPerson.
-func (p Printer) LogAddPerson() string {
-	return p.say("log.addPerson")
-}
-
-// LogNoLines says log.noLines.
-func (p Printer) LogNoLines(lane string) string {
-	return p.say("log.noLines", lane)
-}
-
-// LogEditPerson says log.editPerson.
-func (p Printer) LogEditPerson() string {
-	return p.say("log.editPerson")
-}
-
-// LogRemovePerson says log.removePerson.
-func (p Printer) LogRemovePerson() string {
-	return p.say("log.removePerson")
-}
-
-// LogPartPerson says log.partPerson.
-func (p Printer) LogPartPerson() string {
-	return p.say("log.partPerson")
-}
-
-// LogSameName says log.sameName.
-func (p Printer) LogSameName() string {
-	return p.say("log.sameName")
-}
-
-// LogSameNameHelp says log.sameNameHelp.
-func (p Printer) LogSameNameHelp(name Name) string {
-	return p.say("log.sameNameHelp", name)
-}
-
-// LogTheSame says log.theSame.
+func (p Printer) CircuitPick() string                       { return p.say("circuit.pick") }
+func (p Printer) CircuitHallTab() string                    { return p.say("circuit.hallTab") }
+func (p Printer) CircuitHomeTab() string                    { return p.say("circuit.homeTab") }
+func (p Printer) CircuitHistoryTab() string                 { return p.say("circuit.historyTab") }
+func (p Printer) CircuitHomePlace() string                  { return p.say("circuit.homePlace") }
+func (p Printer) CircuitHomeLane() string                   { return p.say("circuit.homeLane") }
+func (p Printer) CircuitHomeNone() string                   { return p.say("circuit.homeNone") }
+func (p Printer) CircuitHomeWanted() string                 { return p.say("circuit.homeWanted") }
+func (p Printer) CircuitHomeMade() string                   { return p.say("circuit.homeMade") }
+func (p Printer) CircuitHomeMove() string                   { return p.say("circuit.homeMove") }
+func (p Printer) CircuitHomeReps() string                   { return p.say("circuit.homeReps") }
+func (p Printer) CircuitProposalRest() string               { return p.say("circuit.proposalRest") }
+func (p Printer) CircuitClose() string                      { return p.say("circuit.close") }
+func (p Printer) CircuitVersions() string                   { return p.say("circuit.versions") }
+func (p Printer) CircuitVersion(n Count) string             { return p.say("circuit.version", n) }
+func (p Printer) CircuitSideOf(n Count) string              { return p.say("circuit.sideOf", n) }
+func (p Printer) CircuitBringBack() string                  { return p.say("circuit.bringBack") }
+func (p Printer) CircuitOlder() string                      { return p.say("circuit.older") }
+func (p Printer) CircuitDiffers(n Count) string             { return p.say("circuit.differs", n) }
+func (p Printer) CircuitSame() string                       { return p.say("circuit.same") }
+func (p Printer) CircuitPickVersion() string                { return p.say("circuit.pickVersion") }
+func (p Printer) CircuitAbsent() string                     { return p.say("circuit.absent") }
+func (p Printer) CircuitYes() string                        { return p.say("circuit.yes") }
+func (p Printer) CircuitNo() string                         { return p.say("circuit.no") }
+func (p Printer) CircuitVersionNewest(n Count) string       { return p.say("circuit.versionNewest", n) }
+func (p Printer) RunTitle() string                          { return p.say("run.title") }
+func (p Printer) RunNow() string                            { return p.say("run.now") }
+func (p Printer) RunNext() string                           { return p.say("run.next") }
+func (p Printer) RunReady() string                          { return p.say("run.ready") }
+func (p Printer) RunEnded() string                          { return p.say("run.ended") }
+func (p Printer) RunStart() string                          { return p.say("run.start") }
+func (p Printer) RunHold() string                           { return p.say("run.hold") }
+func (p Printer) RunResume() string                         { return p.say("run.resume") }
+func (p Printer) RunSkip() string                           { return p.say("run.skip") }
+func (p Printer) RunBack() string                           { return p.say("run.back") }
+func (p Printer) RunAdd() string                            { return p.say("run.add") }
+func (p Printer) RunEnd() string                            { return p.say("run.end") }
+func (p Printer) RunGoOn() string                           { return p.say("run.goOn") }
+func (p Printer) RunGoOnFor(seconds Count) string           { return p.say("run.goOnFor", seconds) }
+func (p Printer) RunSound() string                          { return p.say("run.sound") }
+func (p Printer) RunSoundOff() string                       { return p.say("run.soundOff") }
+func (p Printer) RunSilent() string                         { return p.say("run.silent") }
+func (p Printer) RunHeld() string                           { return p.say("run.held") }
+func (p Printer) RunLastTen() string                        { return p.say("run.lastTen") }
+func (p Printer) RunNextIs(what Name) string                { return p.say("run.nextIs", what) }
+func (p Printer) RunWaiting(span Clock) string              { return p.say("run.waiting", span) }
+func (p Printer) RunRoundOf(n Count, of Count) string       { return p.say("run.roundOf", n, of) }
+func (p Printer) RunLeft(left Clock, end Name) string       { return p.say("run.left", left, end) }
+func (p Printer) RunSwitchIn(seconds Count) string          { return p.say("run.switchIn", seconds) }
+func (p Printer) RunSwitchNow(side string) string           { return p.say("run.switchNow", side) }
+func (p Printer) RunWave(n Count, of Count) string          { return p.say("run.wave", n, of) }
+func (p Printer) RunLeave() string                          { return p.say("run.leave") }
+func (p Printer) RunWall() string                           { return p.say("run.wall") }
+func (p Printer) RunWatching() string                       { return p.say("run.watching") }
+func (p Printer) RunToLog() string                          { return p.say("run.toLog") }
+func (p Printer) RunLearn(name Name) string                 { return p.say("run.learn", name) }
+func (p Printer) RunCloseNow() string                       { return p.say("run.closeNow") }
+func (p Printer) RunKeys() string                           { return p.say("run.keys") }
+func (p Printer) RunKeySpace() string                       { return p.say("run.key.space") }
+func (p Printer) RunKeySound() string                       { return p.say("run.key.sound") }
+func (p Printer) RunLost(n Count) string                    { return p.say("run.lost", n) }
+func (p Printer) RunAwake() string                          { return p.say("run.awake") }
+func (p Printer) RunStop() string                           { return p.say("run.stop") }
+func (p Printer) RunAnnounce(kind string, name Name) string { return p.say("run.announce", kind, name) }
+func (p Printer) RunAgain() string                          { return p.say("run.again") }
+func (p Printer) LogTitle() string                          { return p.say("log.title") }
+func (p Printer) LogIntro() string                          { return p.say("log.intro") }
+func (p Printer) LogAllAsPlanned() string                   { return p.say("log.allAsPlanned") }
+func (p Printer) LogWholeClass() string                     { return p.say("log.wholeClass") }
+func (p Printer) LogLoad() string                           { return p.say("log.load") }
+func (p Printer) LogJoint() string                          { return p.say("log.joint") }
+func (p Printer) LogWhichJoint() string                     { return p.say("log.whichJoint") }
+func (p Printer) LogOthers() string                         { return p.say("log.others") }
+func (p Printer) LogTooMany(n Count, done Count) string     { return p.say("log.tooMany", n, done) }
+func (p Printer) LogGrams(n Count) string                   { return p.say("log.grams", n) }
+func (p Printer) LogAddPerson() string                      { return p.say("log.addPerson") }
+func (p Printer) LogNoLines(lane string) string             { return p.say("log.noLines", lane) }
+func (p Printer) LogEditPerson() string                     { return p.say("log.editPerson") }
+func (p Printer) LogRemovePerson() string                   { return p.say("log.removePerson") }
+func (p Printer) LogPartPerson() string                     { return p.say("log.partPerson") }
+func (p Printer) LogSameName() string                       { return p.say("log.sameName") }
+func (p Printer) LogSameNameHelp(name Name) string          { return p.say("log.sameNameHelp", name) }
 func (p Printer) LogTheSame(name Name, lane Name, last *Name, classes Count) string {
 	return p.say("log.theSame", name, lane, last, classes)
 }
-
-// LogDifferent says log.different.
-func (p Printer) LogDifferent() string {
-	return p.say("log.different")
-}
-
-// LogPartWhich says log.partWhich.
-func (p Printer) LogPartWhich(name Name) string {
-	return p.say("log.partWhich", name)
-}
-
-// LogPart says log.part.
-func (p Printer) LogPart() string {
-	return p.say("log.part")
-}
-
-// LogPersonName says log.personName.
-func (p Printer) LogPersonName() string {
-	return p.say("log.personName")
-}
-
-// LogPersonNameHelp says log.personNameHelp.
-func (p Printer) LogPersonNameHelp() string {
-	return p.say("log.personNameHelp")
-}
-
-// LogPersonLane says log.personLane.
-func (p Printer) LogPersonLane() string {
-	return p.say("log.personLane")
-}
-
-// LogLane says log.lane.
-func (p Printer) LogLane(lane string) string {
-	return p.say("log.lane", lane)
-}
-
-// LogMove says log.move.
-func (p Printer) LogMove() string {
-	return p.say("log.move")
-}
-
-// LogPlanned says log.planned.
-func (p Printer) LogPlanned() string {
-	return p.say("log.planned")
-}
-
-// LogDone says log.done.
-func (p Printer) LogDone() string {
-	return p.say("log.done")
-}
-
-// LogInForm says log.inForm.
-func (p Printer) LogInForm() string {
-	return p.say("log.inForm")
-}
-
-// LogReserve says log.reserve.
-func (p Printer) LogReserve() string {
-	return p.say("log.reserve")
-}
-
-// LogPain says log.pain.
-func (p Printer) LogPain() string {
-	return p.say("log.pain")
-}
-
-// LogNext says log.next.
-func (p Printer) LogNext() string {
-	return p.say("log.next")
-}
-
-// LogUnsaved says log.unsaved.
-func (p Printer) LogUnsaved() string {
-	return p.say("log.unsaved")
-}
-
-// LogEarlier says log.earlier.
-func (p Printer) LogEarlier(n Count) string {
-	return p.say("log.earlier", n)
-}
-
-// LogWas says log.was.
+func (p Printer) LogDifferent() string          { return p.say("log.different") }
+func (p Printer) LogPartWhich(name Name) string { return p.say("log.partWhich", name) }
+func (p Printer) LogPart() string               { return p.say("log.part") }
+func (p Printer) LogPersonName() string         { return p.say("log.personName") }
+func (p Printer) LogPersonNameHelp() string     { return p.say("log.personNameHelp") }
+func (p Printer) LogPersonLane() string         { return p.say("log.personLane") }
+func (p Printer) LogLane(lane string) string    { return p.say("log.lane", lane) }
+func (p Printer) LogMove() string               { return p.say("log.move") }
+func (p Printer) LogPlanned() string            { return p.say("log.planned") }
+func (p Printer) LogDone() string               { return p.say("log.done") }
+func (p Printer) LogInForm() string             { return p.say("log.inForm") }
+func (p Printer) LogReserve() string            { return p.say("log.reserve") }
+func (p Printer) LogPain() string               { return p.say("log.pain") }
+func (p Printer) LogNext() string               { return p.say("log.next") }
+func (p Printer) LogUnsaved() string            { return p.say("log.unsaved") }
+func (p Printer) LogEarlier(n Count) string     { return p.say("log.earlier", n) }
 func (p Printer) LogWas(at Name, done Count, form Count, load *Name) string {
 	return p.say("log.was", at, done, form, load)
 }
-
-// LogOnItsWay says log.onItsWay.
-func (p Printer) LogOnItsWay() string {
-	return p.say("log.onItsWay")
-}
-
-// LogNoCircuit says log.noCircuit.
-func (p Printer) LogNoCircuit() string {
-	return p.say("log.noCircuit")
-}
-
-// LogOf says log.of.
+func (p Printer) LogOnItsWay() string  { return p.say("log.onItsWay") }
+func (p Printer) LogNoCircuit() string { return p.say("log.noCircuit") }
 func (p Printer) LogOf(what Name, who Name, field Name) string {
 	return p.say("log.of", what, who, field)
 }
-
-// LogPainRule says log.painRule.
-func (p Printer) LogPainRule() string {
-	return p.say("log.painRule")
-}
-
-// NamesLimitMild says names.limitMild.
-func (p Printer) NamesLimitMild(joint string) string {
-	return p.say("names.limitMild", joint)
-}
-
-// NamesLimitSpare says names.limitSpare.
-func (p Printer) NamesLimitSpare(joint string) string {
-	return p.say("names.limitSpare", joint)
-}
-
-// WhyOfParty says why.ofParty.
-func (p Printer) WhyOfParty(who Name, reason Name) string {
-	return p.say("why.ofParty", who, reason)
-}
-
-// DateDay says date.day.
+func (p Printer) LogPainRule() string                     { return p.say("log.painRule") }
+func (p Printer) NamesLimitMild(joint string) string      { return p.say("names.limitMild", joint) }
+func (p Printer) NamesLimitSpare(joint string) string     { return p.say("names.limitSpare", joint) }
+func (p Printer) WhyOfParty(who Name, reason Name) string { return p.say("why.ofParty", who, reason) }
 func (p Printer) DateDay(weekday string, day Count, month string) string {
 	return p.say("date.day", weekday, day, month)
 }
+func (p Printer) DateWhen(day Name, time Name) string { return p.say("date.when", day, time) }
 
-// DateWhen says date.when.
-func (p Printer) DateWhen(day Name, time Name) string {
-	return p.say("date.when", day, time)
-}
+// Each says a value of a table of names; one that the table does not have as it is.
 
-// NameLanguage says a value of names.language; one that it does not have as it is.
-func (p Printer) NameLanguage(value string) string {
-	return p.name("language", value)
-}
-
-// NameLane says a value of names.lane; one that it does not have as it is.
-func (p Printer) NameLane(value string) string {
-	return p.name("lane", value)
-}
-
-// NamePattern says a value of names.pattern; one that it does not have as it is.
-func (p Printer) NamePattern(value string) string {
-	return p.name("pattern", value)
-}
-
-// NameHold says a value of names.hold; one that it does not have as it is.
-func (p Printer) NameHold(value string) string {
-	return p.name("hold", value)
-}
-
-// NameImplementKind says a value of names.implementKind; one that it does not have as it is.
-func (p Printer) NameImplementKind(value string) string {
-	return p.name("implementKind", value)
-}
-
-// NameUse says a value of names.use; one that it does not have as it is.
-func (p Printer) NameUse(value string) string {
-	return p.name("use", value)
-}
-
-// NameSides says a value of names.sides; one that it does not have as it is.
-func (p Printer) NameSides(value string) string {
-	return p.name("sides", value)
-}
-
-// NameSide says a value of names.side; one that it does not have as it is.
-func (p Printer) NameSide(value string) string {
-	return p.name("side", value)
-}
-
-// NameAnchor says a value of names.anchor; one that it does not have as it is.
-func (p Printer) NameAnchor(value string) string {
-	return p.name("anchor", value)
-}
-
-// NamePain says a value of names.pain; one that it does not have as it is.
-func (p Printer) NamePain(value string) string {
-	return p.name("pain", value)
-}
-
-// NameVerdict says a value of names.verdict; one that it does not have as it is.
-func (p Printer) NameVerdict(value string) string {
-	return p.name("verdict", value)
-}
-
-// NameAdvice says a value of names.advice; one that it does not have as it is.
-func (p Printer) NameAdvice(value string) string {
-	return p.name("advice", value)
-}
-
-// NameBeam says a value of names.beam; one that it does not have as it is.
-func (p Printer) NameBeam(value string) string {
-	return p.name("beam", value)
-}
-
-// NameBlockKind says a value of names.blockKind; one that it does not have as it is.
-func (p Printer) NameBlockKind(value string) string {
-	return p.name("blockKind", value)
-}
-
-// NameChangeOver says a value of names.changeOver; one that it does not have as it is.
-func (p Printer) NameChangeOver(value string) string {
-	return p.name("changeOver", value)
-}
-
-// NameVersionKind says a value of names.versionKind; one that it does not have as it is.
-func (p Printer) NameVersionKind(value string) string {
-	return p.name("versionKind", value)
-}
-
-// NameEditKind says a value of names.editKind; one that it does not have as it is.
-func (p Printer) NameEditKind(value string) string {
-	return p.name("editKind", value)
-}
-
-// NameDiffers says a value of names.differs; one that it does not have as it is.
-func (p Printer) NameDiffers(value string) string {
-	return p.name("differs", value)
-}
-
-// NameFormat says a value of names.format; one that it does not have as it is.
-func (p Printer) NameFormat(value string) string {
-	return p.name("format", value)
-}
-
-// NamePlaceKind says a value of names.placeKind; one that it does not have as it is.
-func (p Printer) NamePlaceKind(value string) string {
-	return p.name("placeKind", value)
-}
-
-// NameJoint says a value of names.joint; one that it does not have as it is.
-func (p Printer) NameJoint(value string) string {
-	return p.name("joint", value)
-}
-
-// NameTheJoint says a value of names.theJoint; one that it does not have as it is.
-func (p Printer) NameTheJoint(value string) string {
-	return p.name("theJoint", value)
-}
-
-// NameLimit says a value of names.limit; one that it does not have as it is.
-func (p Printer) NameLimit(value string) string {
-	return p.name("limit", value)
-}
-
-// NameFamilyPlace says a value of names.familyPlace; one that it does not have as it is.
-func (p Printer) NameFamilyPlace(value string) string {
-	return p.name("familyPlace", value)
-}
-
-// NameUnusedBecause says a value of names.unusedBecause; one that it does not have as it is.
-func (p Printer) NameUnusedBecause(value string) string {
-	return p.name("unusedBecause", value)
-}
-
-// NameRegion says a value of names.region; one that it does not have as it is.
-func (p Printer) NameRegion(value string) string {
-	return p.name("region", value)
-}
-
-// NamePartName says a value of names.partName; one that it does not have as it is.
-func (p Printer) NamePartName(value string) string {
-	return p.name("partName", value)
-}
-
-// NameThePart says a value of names.thePart; one that it does not have as it is.
-func (p Printer) NameThePart(value string) string {
-	return p.name("thePart", value)
-}
-
-// NameDirection says a value of names.direction; one that it does not have as it is.
-func (p Printer) NameDirection(value string) string {
-	return p.name("direction", value)
-}
-
-// NamePlane says a value of names.plane; one that it does not have as it is.
-func (p Printer) NamePlane(value string) string {
-	return p.name("plane", value)
-}
-
-// NameRole says a value of names.role; one that it does not have as it is.
-func (p Printer) NameRole(value string) string {
-	return p.name("role", value)
-}
-
-// NameRoom says a value of names.room; one that it does not have as it is.
-func (p Printer) NameRoom(value string) string {
-	return p.name("room", value)
-}
-
-// NameView says a value of names.view; one that it does not have as it is.
-func (p Printer) NameView(value string) string {
-	return p.name("view", value)
-}
-
-// NameShoes says a value of names.shoes; one that it does not have as it is.
-func (p Printer) NameShoes(value string) string {
-	return p.name("shoes", value)
-}
-
-// NameLoadClass says a value of names.loadClass; one that it does not have as it is.
-func (p Printer) NameLoadClass(value string) string {
-	return p.name("loadClass", value)
-}
-
-// NameGate says a value of names.gate; one that it does not have as it is.
-func (p Printer) NameGate(value string) string {
-	return p.name("gate", value)
-}
-
-// NameAsksLevel says a value of names.asksLevel; one that it does not have as it is.
-func (p Printer) NameAsksLevel(value string) string {
-	return p.name("asksLevel", value)
-}
-
-// NameHousehold says a value of names.household; one that it does not have as it is.
-func (p Printer) NameHousehold(value string) string {
-	return p.name("household", value)
-}
-
-// NameSource says a value of names.source; one that it does not have as it is.
-func (p Printer) NameSource(value string) string {
-	return p.name("source", value)
-}
-
-// NameCheck says a value of names.check; one that it does not have as it is.
-func (p Printer) NameCheck(value string) string {
-	return p.name("check", value)
-}
-
-// NameCheckShort says a value of names.checkShort; one that it does not have as it is.
-func (p Printer) NameCheckShort(value string) string {
-	return p.name("checkShort", value)
-}
-
-// NameChanged says a value of names.changed; one that it does not have as it is.
-func (p Printer) NameChanged(value string) string {
-	return p.name("changed", value)
-}
-
-// NameHolding says a value of names.holding; one that it does not have as it is.
-func (p Printer) NameHolding(value string) string {
-	return p.name("holding", value)
-}
-
-// NameWay says a value of names.way; one that it does not have as it is.
-func (p Printer) NameWay(value string) string {
-	return p.name("way", value)
-}
-
-// NameRepair says a value of names.repair; one that it does not have as it is.
-func (p Printer) NameRepair(value string) string {
-	return p.name("repair", value)
-}
-
-// NameBridgeBy says a value of names.bridgeBy; one that it does not have as it is.
-func (p Printer) NameBridgeBy(value string) string {
-	return p.name("bridgeBy", value)
-}
-
-// NameBenchVerdict says a value of names.benchVerdict; one that it does not have as it is.
-func (p Printer) NameBenchVerdict(value string) string {
-	return p.name("benchVerdict", value)
-}
-
-// NameRowDoes says a value of names.rowDoes; one that it does not have as it is.
-func (p Printer) NameRowDoes(value string) string {
-	return p.name("rowDoes", value)
-}
-
-// NameRowKind says a value of names.rowKind; one that it does not have as it is.
-func (p Printer) NameRowKind(value string) string {
-	return p.name("rowKind", value)
-}
-
-// NameScaleFault says a value of names.scaleFault; one that it does not have as it is.
-func (p Printer) NameScaleFault(value string) string {
-	return p.name("scaleFault", value)
-}
-
-// NameMassKnownBy says a value of names.massKnownBy; one that it does not have as it is.
-func (p Printer) NameMassKnownBy(value string) string {
-	return p.name("massKnownBy", value)
-}
-
-// NameTrait says a value of names.trait; one that it does not have as it is.
-func (p Printer) NameTrait(value string) string {
-	return p.name("trait", value)
-}
-
-// NameLegs says a value of names.legs; one that it does not have as it is.
-func (p Printer) NameLegs(value string) string {
-	return p.name("legs", value)
-}
-
-// NameWear says a value of names.wear; one that it does not have as it is.
-func (p Printer) NameWear(value string) string {
-	return p.name("wear", value)
-}
-
-// NameWeekday says a value of names.weekday; one that it does not have as it is.
-func (p Printer) NameWeekday(value string) string {
-	return p.name("weekday", value)
-}
-
-// NameMonth says a value of names.month; one that it does not have as it is.
-func (p Printer) NameMonth(value string) string {
-	return p.name("month", value)
-}
+func (p Printer) NameLanguage(value string) string      { return p.name("language", value) }
+func (p Printer) NameLane(value string) string          { return p.name("lane", value) }
+func (p Printer) NamePattern(value string) string       { return p.name("pattern", value) }
+func (p Printer) NameHold(value string) string          { return p.name("hold", value) }
+func (p Printer) NameImplementKind(value string) string { return p.name("implementKind", value) }
+func (p Printer) NameUse(value string) string           { return p.name("use", value) }
+func (p Printer) NameSides(value string) string         { return p.name("sides", value) }
+func (p Printer) NameSide(value string) string          { return p.name("side", value) }
+func (p Printer) NameAnchor(value string) string        { return p.name("anchor", value) }
+func (p Printer) NamePain(value string) string          { return p.name("pain", value) }
+func (p Printer) NameVerdict(value string) string       { return p.name("verdict", value) }
+func (p Printer) NameAdvice(value string) string        { return p.name("advice", value) }
+func (p Printer) NameBeam(value string) string          { return p.name("beam", value) }
+func (p Printer) NameBlockKind(value string) string     { return p.name("blockKind", value) }
+func (p Printer) NameChangeOver(value string) string    { return p.name("changeOver", value) }
+func (p Printer) NameVersionKind(value string) string   { return p.name("versionKind", value) }
+func (p Printer) NameEditKind(value string) string      { return p.name("editKind", value) }
+func (p Printer) NameDiffers(value string) string       { return p.name("differs", value) }
+func (p Printer) NameFormat(value string) string        { return p.name("format", value) }
+func (p Printer) NamePlaceKind(value string) string     { return p.name("placeKind", value) }
+func (p Printer) NameJoint(value string) string         { return p.name("joint", value) }
+func (p Printer) NameTheJoint(value string) string      { return p.name("theJoint", value) }
+func (p Printer) NameLimit(value string) string         { return p.name("limit", value) }
+func (p Printer) NameFamilyPlace(value string) string   { return p.name("familyPlace", value) }
+func (p Printer) NameUnusedBecause(value string) string { return p.name("unusedBecause", value) }
+func (p Printer) NameRegion(value string) string        { return p.name("region", value) }
+func (p Printer) NamePartName(value string) string      { return p.name("partName", value) }
+func (p Printer) NameThePart(value string) string       { return p.name("thePart", value) }
+func (p Printer) NameDirection(value string) string     { return p.name("direction", value) }
+func (p Printer) NamePlane(value string) string         { return p.name("plane", value) }
+func (p Printer) NameRole(value string) string          { return p.name("role", value) }
+func (p Printer) NameRoom(value string) string          { return p.name("room", value) }
+func (p Printer) NameView(value string) string          { return p.name("view", value) }
+func (p Printer) NameShoes(value string) string         { return p.name("shoes", value) }
+func (p Printer) NameLoadClass(value string) string     { return p.name("loadClass", value) }
+func (p Printer) NameGate(value string) string          { return p.name("gate", value) }
+func (p Printer) NameAsksLevel(value string) string     { return p.name("asksLevel", value) }
+func (p Printer) NameHousehold(value string) string     { return p.name("household", value) }
+func (p Printer) NameSource(value string) string        { return p.name("source", value) }
+func (p Printer) NameCheck(value string) string         { return p.name("check", value) }
+func (p Printer) NameCheckShort(value string) string    { return p.name("checkShort", value) }
+func (p Printer) NameChanged(value string) string       { return p.name("changed", value) }
+func (p Printer) NameHolding(value string) string       { return p.name("holding", value) }
+func (p Printer) NameWay(value string) string           { return p.name("way", value) }
+func (p Printer) NameRepair(value string) string        { return p.name("repair", value) }
+func (p Printer) NameBridgeBy(value string) string      { return p.name("bridgeBy", value) }
+func (p Printer) NameBenchVerdict(value string) string  { return p.name("benchVerdict", value) }
+func (p Printer) NameRowDoes(value string) string       { return p.name("rowDoes", value) }
+func (p Printer) NameRowKind(value string) string       { return p.name("rowKind", value) }
+func (p Printer) NameScaleFault(value string) string    { return p.name("scaleFault", value) }
+func (p Printer) NameMassKnownBy(value string) string   { return p.name("massKnownBy", value) }
+func (p Printer) NameTrait(value string) string         { return p.name("trait", value) }
+func (p Printer) NameLegs(value string) string          { return p.name("legs", value) }
+func (p Printer) NameWear(value string) string          { return p.name("wear", value) }
+func (p Printer) NameWeekday(value string) string       { return p.name("weekday", value) }
+func (p Printer) NameMonth(value string) string         { return p.name("month", value) }

@@ -53,24 +53,24 @@ func (p Printer) term(w why.Why, m message, a argument) value {
 	return out
 }
 
+// measured are the types of arguments that a term's number is written by. A count of a reason
+// may be a fraction.
+var measured = map[string]func(float64) any{
+	"mass":    func(x float64) any { return Grams(x) },
+	"length":  func(x float64) any { return Millimetres(x) },
+	"volume":  func(x float64) any { return Millilitres(x) },
+	"span":    func(x float64) any { return Span(x) },
+	"clock":   func(x float64) any { return Clock(x) },
+	"percent": func(x float64) any { return Percent(x) },
+	"share":   func(x float64) any { return Share(x) },
+	"count":   func(x float64) any { return Number(x) },
+}
+
 func (p Printer) termText(w why.Why, t why.Term, a argument, kind string) value {
+	if as := measured[kind]; as != nil {
+		return p.quantity(as(t.Value))
+	}
 	switch kind {
-	case "mass":
-		return p.quantity(Grams(t.Value))
-	case "length":
-		return p.quantity(Millimetres(t.Value))
-	case "volume":
-		return p.quantity(Millilitres(t.Value))
-	case "span":
-		return p.quantity(Span(t.Value))
-	case "clock":
-		return p.quantity(Clock(t.Value))
-	case "percent":
-		return p.quantity(Percent(t.Value))
-	case "share":
-		return p.quantity(Share(t.Value))
-	case "count":
-		return p.quantity(Number(t.Value))
 	case "name", "choice":
 		return p.quantity(Name(t.Text))
 	case "party":

@@ -3,6 +3,7 @@ package texts
 import (
 	"fmt"
 	"math"
+	"reflect"
 	"strconv"
 	"strings"
 	"time"
@@ -189,6 +190,12 @@ func (p Printer) value(a argument, v any) value {
 
 // quantity writes a value whose type says how; a nil pointer is an argument that is absent.
 func (p Printer) quantity(v any) value {
+	if of := reflect.ValueOf(v); of.Kind() == reflect.Pointer {
+		if of.IsNil() {
+			return value{none: true}
+		}
+		v = of.Elem().Interface()
+	}
 	switch v := v.(type) {
 	case Grams:
 		return value{text: p.mass(float64(v)), number: float64(v)}
@@ -223,32 +230,7 @@ func (p Printer) quantity(v any) value {
 	case Semicolons:
 		return value{text: p.joined("semicolons", v), none: len(v) == 0}
 	}
-	return p.optional(v)
-}
-
-func (p Printer) optional(v any) value {
-	switch v := v.(type) {
-	case *Grams:
-		return given(p, v)
-	case *ScaleGrams:
-		return given(p, v)
-	case *Millimetres:
-		return given(p, v)
-	case *Percent:
-		return given(p, v)
-	case *Count:
-		return given(p, v)
-	case *Name:
-		return given(p, v)
-	}
 	panic(fmt.Sprintf("texts: no argument is a %T", v))
-}
-
-func given[T any](p Printer, v *T) value {
-	if v == nil {
-		return value{none: true}
-	}
-	return p.quantity(*v)
 }
 
 // within is a name as it stands inside a sentence; sentence a text by itself.

@@ -74,10 +74,7 @@ func (l *Library) Words() []Word {
 
 // BeyondKit lists what cannot be done with some kit: of a pattern, or of all for none.
 func (l *Library) BeyondKit(of Pattern) []Beyond {
-	out := slices.Clone(BeyondKit())
-	if of != "" {
-		out = BeyondKitOf(of)
-	}
+	out := slices.DeleteFunc(slices.Clone(BeyondKit()), func(b Beyond) bool { return of != "" && b.What != string(of) })
 	for i, b := range out {
 		out[i].Needs, out[i].Say = l.Say(b.Needs), l.Say(b.Say)
 	}

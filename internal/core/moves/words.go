@@ -24,11 +24,6 @@ type Beyond struct {
 // BeyondKit lists what cannot be done with a weight in the hand or without one.
 var BeyondKit = sync.OnceValue(func() []Beyond { return wordsOf[[]Beyond]("beyond") })
 
-// BeyondKitOf lists what is said of a pattern that some kit cannot do.
-func BeyondKitOf(p Pattern) []Beyond {
-	return slices.DeleteFunc(slices.Clone(BeyondKit()), func(b Beyond) bool { return b.What != string(p) })
-}
-
 // Word is a word of the trade and what it means here.
 type Word struct {
 	Term  string   `json:"term"`

@@ -12,6 +12,8 @@
 
   interface Props {
     title: string
+    /** What is edited, by its id, where titles are alike: its draft is its own. */
+    of?: string
     /** The field that has the keys first. */
     focus: string
     problem: ProblemType | undefined
@@ -21,14 +23,14 @@
     onclose: () => void
     children: Snippet
   }
-  let { title, focus, problem, beside, onsave, onclose, children }: Props = $props()
+  let { title, of = '', focus, problem, beside, onsave, onclose, children }: Props = $props()
   returnFocus()
   let open = $state(true)
   let asking = $state(false)
   let typed = $state(false)
   let restored = $state(false)
   let body = $state<HTMLElement>()
-  const key = (() => `${location.pathname} ${title}`)()
+  const key = (() => `${location.pathname}${location.search} ${title} ${of}`)()
 
   onMount(() => {
     const draft = readDraft(key)

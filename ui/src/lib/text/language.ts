@@ -6,6 +6,7 @@ const key = 'language'
 export type Language = 'en' | 'en-XA'
 
 export const language: Language = localStorage.getItem(key) === 'en-XA' ? 'en-XA' : 'en'
+document.documentElement.lang = language
 
 /** Takes the studio's language: where it is another than the page is in, it is read anew. */
 export function useLanguage(next: Language): void {

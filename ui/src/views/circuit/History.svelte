@@ -83,7 +83,7 @@
     if (d.field === 'new') return term?.value ? t.yes : t.no
     if (!term) return t.absent
     if (term.kind === 'spanMs') return span(term.value ?? 0)
-    if (term.kind === 'text') return term.text === 'reps' ? t.reps : t.timed
+    if (term.kind === 'text') return lookup(nameOf.format, term.text ?? '')
     return String(term.value ?? 0)
   }
   const what = (d: Schemas['Difference']) =>

@@ -92,8 +92,7 @@
   <div class="row narrow">
     <NumberBox id="brief-minutes" labelText={todayTexts.form.minutes} min={5} max={240} bind:value={minutes} />
     <Select id="brief-format" labelText={t.format} bind:selected={format}>
-      <SelectItem value="timed" text={t.timed} />
-      <SelectItem value="reps" text={t.reps} />
+      {#each Object.entries(nameOf.format) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
     {#each lanes as l, i (l)}
       <NumberBox id={`brief-${l}`} labelText={todayTexts.form.people(l)} min={0} max={500} bind:value={people[i]} />

@@ -45,8 +45,7 @@
       if (e.detail !== d.format) editor.edit({ op: 'set-format', format: e.detail === 'reps' ? 'reps' : 'timed' })
     }}
   >
-    <SelectItem value="timed" text={t.timed} />
-    <SelectItem value="reps" text={t.reps} />
+    {#each Object.entries(nameOf.format) as [value, text] (value)}<SelectItem {value} {text} />{/each}
   </Select>
   {#if d.format === 'timed'}{@render stretch('set-work', t.work, 5, d.workMs)}{/if}
   {@render stretch('set-rest', t.rest, 0, d.restMs, grown > d.restMs ? t.restGrown(grown / 1000) : '')}

@@ -50,6 +50,7 @@
 </script>
 
 <ThingModal
+  of={old?.id}
   title={old ? t.editWhat(old.name) : t.addContainer}
   {typed}
   bind:name

@@ -61,6 +61,7 @@
 </script>
 
 <ThingModal
+  of={old?.id}
   title={old ? t.editWhat(old.name) : t.addImplement}
   {typed}
   bind:name

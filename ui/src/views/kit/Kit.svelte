@@ -8,6 +8,7 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { kit as t } from '../../lib/text/gen/kit'
   import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
   import Bridge from './Bridge.svelte'
   import Files from './Files.svelte'
   import Fit from './Fit.svelte'
@@ -74,10 +75,7 @@
     {#if place}
       <div>
         <Select id="place" labelText={t.place} hideLabel bind:selected={chosen}>
-          {#each places as p (p.id)}<SelectItem
-              value={p.id}
-              text={`${p.name} (${p.kind === 'hall' ? t.hall : t.flat})`}
-            />{/each}
+          {#each places as p (p.id)}<SelectItem value={p.id} text={`${p.name} (${nameOf.placeKind[p.kind]})`} />{/each}
         </Select>
       </div>
     {/if}

@@ -92,6 +92,7 @@
 </script>
 
 <ThingModal
+  of={old?.id}
   title={old ? t.editWhat(old.name) : t.addObject}
   {typed}
   bind:name

@@ -5,6 +5,7 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { common } from '../../lib/text/gen/common'
   import { kit as t } from '../../lib/text/gen/kit'
+  import { nameOf } from '../../lib/text/names'
 
   interface Props {
     /** A place that is changed; none for a new one. */
@@ -37,6 +38,7 @@
 
 <FormModal
   title={given ? t.editPlace : t.addPlace}
+  of={given?.id ?? ''}
   focus="#place-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}
@@ -53,8 +55,7 @@
       invalidText={fieldProblem(problem, 'name')}
     />
     <Select id="place-kind" labelText={t.placeKind} bind:selected={kind}>
-      <SelectItem value="hall" text={t.hall} />
-      <SelectItem value="flat" text={t.flat} />
+      {#each Object.entries(nameOf.placeKind) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
     <Select id="place-unit" labelText={t.placeUnit} bind:selected={unit}>
       <SelectItem value="kg" text="kg" />

@@ -9,6 +9,8 @@
 
   interface Props {
     title: string
+    /** The thing that is edited. */
+    of?: string | undefined
     typed: Typed
     name: string
     /** Without it there is one only. */
@@ -19,11 +21,22 @@
     sort?: Snippet
     children: Snippet
   }
-  let { title, typed, name = $bindable(), count = $bindable(), onsave, onclose, sort, children }: Props = $props()
+  let {
+    title,
+    of = '',
+    typed,
+    name = $bindable(),
+    count = $bindable(),
+    onsave,
+    onclose,
+    sort,
+    children,
+  }: Props = $props()
 </script>
 
 <FormModal
   {title}
+  {of}
   focus="#item-name"
   problem={typed.problem}
   beside={(typed.problem?.errors?.length ?? 0) > 0}

@@ -38,6 +38,7 @@
 
 <FormModal
   title={given ? t.editPerson : t.addPerson}
+  of={given?.subject ?? ''}
   focus="#person-name"
   {problem}
   beside={fieldProblem(problem, 'name') !== ''}

@@ -99,6 +99,7 @@
 
 <FormModal
   title={given ? t.edit : t.add}
+  of={given?.id ?? ''}
   focus="#class-name"
   {problem}
   beside={!elsewhere}

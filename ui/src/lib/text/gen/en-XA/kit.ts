@@ -4,8 +4,6 @@ import * as f from '../../format'
 export const kit = {
   title: 'Ķííţ',
   place: 'Þľááçéé',
-  hall: 'ĥááľľ ķííţ',
-  flat: 'çúúþƀóóááŕđ',
   addPlace: 'Áđđ áá þľááçéé',
   placeKind: 'Ŵĥááţ ííţ ííš',
   placeUnit: 'Á ƀááŕéé ñúúɱƀééŕ ɱééááñš',

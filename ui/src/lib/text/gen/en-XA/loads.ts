@@ -65,13 +65,11 @@ export const loads = {
     proved: 'Ñóóţĥííñğ ééľšéé ĥééŕéé çóóɱééš ñééááŕééŕ, óóŕ ţááķééš ƒééŵéŕ ţĥíñğš.',
     unproved: 'Ñóóţĥííñğ ééľšéé ĥééŕéé çóóɱééš ñééááŕééŕ; ŵĥééţĥééŕ ƒééŵééŕ ţĥííñğš ŵóóúúľđ đóó ííš ñóóţ þŕóṽéñ.',
     nearer: (u: f.MassUnit, mass: number): string => `Ñóóţ þŕóóṽééñ: ţĥééŕéé ɱááý ƀéé šóóɱééţĥííñğ ñééááŕéŕ, ƀý ${f.mass(mass, u)} ááţ ɱóóšţ.`,
-    list: 'Þááçķííñğ ľííšţ',
     limit: (u: f.MassUnit, mass: number): string => `Íţ ɱááý ŵééííğĥ ${f.mass(mass, u)} ááţ ɱóóšţ, þááçķééđ.`,
     goes: (where: (keyof typeof names.wear)[]): string => `Íţ ğóóééš ${f.list(j, where.map((x) => names.wear[x]))}; ñééṽééŕ óóṽééŕĥééááđ óóŕ óóṽééŕ ţĥé ƒáçé.`,
     check: 'Ɓééƒóóŕéé úšé',
     heavier: 'ţĥéé ĥééááṽííéŕ',
     lighter: 'ţĥéé óóţĥééŕ',
-    alone: (container: string): string => `${container}, ééɱþţý`,
   },
   instead: {
     missing: 'Ŵĥááţ ííš ɱííššííñğ',

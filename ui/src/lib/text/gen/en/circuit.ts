@@ -9,8 +9,6 @@ export const circuit = {
   giveUp: 'Give up',
   intro: 'Say how long, how it is counted, who comes, and what to leave out. The proposal keeps within the kit.',
   format: 'Counted',
-  timed: 'by the clock',
-  reps: 'by repetitions',
   bans: 'Leave out',
   banMoves: 'Leave out a move',
   limits: 'Limits',

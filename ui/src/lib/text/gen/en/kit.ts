@@ -4,8 +4,6 @@ import * as f from '../../format'
 export const kit = {
   title: 'Kit',
   place: 'Place',
-  hall: 'hall kit',
-  flat: 'cupboard',
   addPlace: 'Add a place',
   placeKind: 'What it is',
   placeUnit: 'A bare number means',

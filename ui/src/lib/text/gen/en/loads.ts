@@ -65,13 +65,11 @@ export const loads = {
     proved: 'Nothing else here comes nearer, or takes fewer things.',
     unproved: 'Nothing else here comes nearer; whether fewer things would do is not proven.',
     nearer: (u: f.MassUnit, mass: number): string => `Not proven: there may be something nearer, by ${f.mass(mass, u)} at most.`,
-    list: 'Packing list',
     limit: (u: f.MassUnit, mass: number): string => `It may weigh ${f.mass(mass, u)} at most, packed.`,
     goes: (where: (keyof typeof names.wear)[]): string => `It goes ${f.list(j, where.map((x) => names.wear[x]))}; never overhead or over the face.`,
     check: 'Before use',
     heavier: 'the heavier',
     lighter: 'the other',
-    alone: (container: string): string => `${container}, empty`,
   },
   instead: {
     missing: 'What is missing',
