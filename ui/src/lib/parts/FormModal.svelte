@@ -109,6 +109,9 @@
   }
   .asking button {
     font: inherit;
+    color: var(--accent);
+    background: none;
+    border: 1px solid var(--accent);
     min-height: 32px;
     padding: 2px 12px;
     cursor: pointer;

@@ -62,7 +62,7 @@ export const common = {
   inAll: (n: number): string => `× ${f.number(n)}`,
   ofEach: (n: number, one: string): string => `${f.number(n)} × ${one}`,
   item: (name: string, mass: string): string => `${name}, ${mass}`,
-  unknown: '?',
+  unknown: 'šóóɱééţĥííñğ þúúţ ááŵááý',
   pieces: (n: number, name: string): string => `${f.number(n)} × ${name}`,
   filled: (n: number, name: string, fills: string[]): string => (f.plural('en-XA', n) === 'one' ? `${name} ŵííţĥ ${f.and(j, fills)} ííñ ííţ` : `${f.number(n)} × ${name}, ŵííţĥ ${f.and(j, fills)} ííñ ţĥééɱ`),
   packed: (container: string | undefined, parts: string[]): string => (f.none(container) ? f.semicolons(j, parts) : `${container ?? ''}: ${f.semicolons(j, parts)}`),

@@ -62,7 +62,7 @@ export const common = {
   inAll: (n: number): string => `× ${f.number(n)}`,
   ofEach: (n: number, one: string): string => `${f.number(n)} × ${one}`,
   item: (name: string, mass: string): string => `${name}, ${mass}`,
-  unknown: '?',
+  unknown: 'something put away',
   pieces: (n: number, name: string): string => `${f.number(n)} × ${name}`,
   filled: (n: number, name: string, fills: string[]): string => (f.plural('en', n) === 'one' ? `${name} with ${f.and(j, fills)} in it` : `${f.number(n)} × ${name}, with ${f.and(j, fills)} in them`),
   packed: (container: string | undefined, parts: string[]): string => (f.none(container) ? f.semicolons(j, parts) : `${container ?? ''}: ${f.semicolons(j, parts)}`),
