@@ -162,6 +162,10 @@ func TestLoads(t *testing.T) {
 	b.enter("#make-target", "40 kg")
 	b.click("#make-go")
 	b.until("document.querySelector('#made').textContent.includes('Nothing here comes that near')")
+	b.set("#make-loads", "1")
+	b.set("#make-container", eval[string](b, "[...document.querySelectorAll('#make-container option')][0].value"))
+	b.click("#make-go")
+	b.until("document.querySelector('#nearest')?.textContent.includes('The nearest is')") // in words, before the two sides
 	b.expect("422")
 	b.enter("#make-target", "much")
 	b.click("#make-go")
@@ -188,8 +192,14 @@ func TestLoads(t *testing.T) {
 	// From 8 to 12 kg: +50 % iron; by 10.7 kg (+33.75 %), each met with a set fewer once
 	// 13 of 8 to 12 predict its low end.
 	b.kitOf("bridge", quay)
-	b.set("#bridge-hold", "hugged")
+	b.until("document.querySelector('#bridge-from').value !== '8 kg'") // the first jump that is there
 	b.click("#bridge-go")
+	b.there(".steps")
+	b.set("#bridge-hold", "hugged")
+	b.enter("#bridge-from", "8 kg")
+	b.enter("#bridge-to", "12 kg")
+	b.click("#bridge-go")
+	b.until("document.querySelector('#bridged').textContent.includes('+50 %')")
 	b.there(".steps")
 	assert.Contains(t, b.cells("#bridged"), "To be bridged +50 % in iron, +5.8 % in resistance")
 	steps := eval[[]string](b, "[...document.querySelectorAll('.steps b')].map((e) => e.textContent)")

@@ -119,7 +119,7 @@ func registerFiles(r *routes) {
 	}
 	operation(r, http.MethodPost, "/api/places-file/preview", "preview-places", "What a file of places would do",
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
-			return st.PreviewPlaces(ctx, in.Body.Text)
+			return st.PreviewPlaces(ctx, in.Body)
 		})
 	operation(
 		r,

@@ -624,6 +624,15 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 	}}))
 }
 
+// PatternRooms says of every pattern what a new slot of it would come to.
+func (s Studio) PatternRooms(ctx context.Context, id string) ([]compose.PatternRoom, error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return compose.Rooms(v.Document, v.Context), nil
+}
+
 // Fit brings a circuit into the minutes of its class by rounds and times; its slots stay.
 func (s Studio) Fit(ctx context.Context, id string, r Revision) (Edited, error) {
 	return edited(s.change(ctx, id, r, changing{kind: "edit", work: func(v view) ([]circuit.Op, error) {

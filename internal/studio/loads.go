@@ -98,6 +98,8 @@ type MakeAnswer struct {
 	MaxG       measure.Mass `json:"maxG" doc:"the most the container may weigh; 0 without one"`
 	Check      []string     `json:"check" doc:"what to look at before use"`
 	Goes       []string     `json:"goes" enum:"front,hand,hips,back" doc:"where the container goes on the body"`
+	// LeftOut are the things of the place that no load here has in it.
+	LeftOut []kit.LeftOut `json:"leftOut"`
 }
 
 // SubstituteInput is a set that a place may not have the load for.
@@ -271,6 +273,43 @@ func (s Studio) BridgeJump(ctx context.Context, place string, in BridgeInput, wr
 	return withPlace(ctx, s, place, in, wrong, bridgeJump)
 }
 
+// Jump is a rise in load that a place can make.
+type Jump struct {
+	Move  string       `json:"move"`
+	Hold  moves.HoldID `json:"hold"`
+	FromG measure.Mass `json:"fromG"`
+	ToG   measure.Mass `json:"toG" doc:"the next heavier load in this hold, more than a tenth above"`
+}
+
+// FirstJump gives a jump to begin with at a place: of the moves people usually load first,
+// the first that the place holds two loads for. None where it has no two.
+func (s Studio) FirstJump(ctx context.Context, place string) ([]Jump, error) {
+	p, err := s.Place(ctx, place)
+	if err != nil {
+		return nil, err
+	}
+	var all []*moves.Variant
+	for _, id := range []string{"goblet-squat", "romanian-deadlift"} {
+		if v, ok := p.library.Get(id); ok {
+			all = append(all, v)
+		}
+	}
+	for _, v := range p.library.All() {
+		if (v.Family == body.Squat || v.Family == body.Hinge || v.Family == body.Bridge) && !v.Staged() {
+			all = append(all, v)
+		}
+	}
+	for _, v := range all {
+		for _, id := range v.Holds {
+			h, _ := moves.HoldOf(id)
+			if from, to, ok := kit.FirstStep(p.stock.Totals(v, h)); ok {
+				return []Jump{{v.ID, id, from, to}}, nil
+			}
+		}
+	}
+	return []Jump{}, nil
+}
+
 // FitPeople fits boxes and benches of a place to people.
 func (s Studio) FitPeople(ctx context.Context, place string, in FitInput, wrong *fault.List) (FitAnswer, error) {
 	return withPlace(ctx, s, place, in, wrong, fitPeople)
@@ -361,6 +400,7 @@ func makeLoad(ctx context.Context, p Place, t typing, in MakeInput) MakeAnswer {
 	out.Feasible, out.Loads = made.Feasible(), list(made.Loads)
 	out.Below, out.Above = list(made.Below), list(made.Above)
 	out.Check, out.Goes = p.stock.PackingChecks(in.Container), p.stock.WornAt(in.Container)
+	out.LeftOut = p.stock.LeftOut(in.Container, in.Soft)
 	return out
 }
 

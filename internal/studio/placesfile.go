@@ -20,10 +20,11 @@ import (
 	"nimbleanvil/internal/store"
 )
 
-// PlacesText is a file of places as it was chosen.
+// PlacesText is a file of places as it was chosen, or what one place has as it was typed.
 type PlacesText struct {
-	Text string `json:"text" maxLength:"900000" doc:"CSV or JSON"`
-	Hash string `json:"hash,omitempty" maxLength:"64" doc:"of the preview that was looked at; to commit only"`
+	Text  string `json:"text" maxLength:"900000" doc:"CSV or JSON; with a place, lines"`
+	Place string `json:"place,omitempty" maxLength:"64" doc:"id: the text is what this place has, a line a thing"`
+	Hash  string `json:"hash,omitempty" maxLength:"64" doc:"of the preview that was looked at; to commit only"`
 }
 
 // PlacesPreview is what a file of places would do.
@@ -63,14 +64,14 @@ func (s Studio) PlaceRows(ctx context.Context) ([]placefile.Row, error) {
 }
 
 // PreviewPlaces says what a file of places would do.
-func (s Studio) PreviewPlaces(ctx context.Context, text string) (PlacesPreview, error) {
-	r, err := s.lookAtPlaces(ctx, text)
+func (s Studio) PreviewPlaces(ctx context.Context, in PlacesText) (PlacesPreview, error) {
+	r, err := s.lookAtPlaces(ctx, in)
 	return r.out, err
 }
 
 // ImportPlaces brings in what was looked at, all or nothing.
 func (s Studio) ImportPlaces(ctx context.Context, in PlacesText) (PlacesPreview, error) {
-	r, err := s.lookAtPlaces(ctx, in.Text)
+	r, err := s.lookAtPlaces(ctx, in)
 	switch {
 	case err != nil:
 		return r.out, err
@@ -154,9 +155,8 @@ type placesReader struct {
 }
 
 // lookAtPlaces reads a file against what is there now.
-func (s Studio) lookAtPlaces(ctx context.Context, text string) (*placesReader, error) {
+func (s Studio) lookAtPlaces(ctx context.Context, in PlacesText) (*placesReader, error) {
 	r := &placesReader{
-		file: placefile.Parse([]byte(text)),
 		used: map[string]bool{},
 		out:  PlacesPreview{Rows: []PlacesRow{}},
 	}
@@ -167,6 +167,15 @@ func (s Studio) lookAtPlaces(ctx context.Context, text string) (*placesReader, e
 	if r.places, err = s.Places(ctx); err != nil {
 		return r, err
 	}
+	if in.Place == "" {
+		r.file = placefile.Parse([]byte(in.Text))
+	} else {
+		i := slices.IndexFunc(r.places, func(p Place) bool { return p.ID == in.Place })
+		if i < 0 {
+			return r, store.ErrNotFound
+		}
+		r.file = placefile.ParseLines(in.Text, r.places[i].Name)
+	}
 	for i, row := range r.file.Rows {
 		r.line, r.bad = r.file.Lines[i], false
 		r.row(row)
@@ -176,7 +185,7 @@ func (s Studio) lookAtPlaces(ctx context.Context, text string) (*placesReader, e
 	slices.SortStableFunc(r.out.Faults, func(a, b placefile.Mistake) int {
 		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Column, b.Column))
 	})
-	sum := sha256.Sum256([]byte(r.stamp + "\x00" + text))
+	sum := sha256.Sum256([]byte(r.stamp + "\x00" + in.Place + "\x00" + in.Text))
 	r.out.Hash = hex.EncodeToString(sum[:])
 	return r, nil
 }

@@ -221,6 +221,10 @@ func (p Printer) KitEmptyFlat() string                   { return p.say("kit.emp
 func (p Printer) KitEmptyPound() string                  { return p.say("kit.emptyPound") }
 func (p Printer) KitEmptyFlatPound() string              { return p.say("kit.emptyFlatPound") }
 func (p Printer) KitCaution() string                     { return p.say("kit.caution") }
+func (p Printer) KitLinesTitle() string                  { return p.say("kit.lines.title") }
+func (p Printer) KitLinesLabel() string                  { return p.say("kit.lines.label") }
+func (p Printer) KitLinesHint() string                   { return p.say("kit.lines.hint") }
+func (p Printer) KitLinesHintPound() string              { return p.say("kit.lines.hintPound") }
 func (p Printer) LoadsTabsThings() string                { return p.say("loads.tabs.things") }
 func (p Printer) LoadsTabsRule() string                  { return p.say("loads.tabs.rule") }
 func (p Printer) LoadsTabsMake() string                  { return p.say("loads.tabs.make") }
@@ -275,17 +279,24 @@ func (p Printer) LoadsMakeFound(n Count) string            { return p.say("loads
 func (p Printer) LoadsMakeTotal(mass Grams, off Name) string {
 	return p.say("loads.make.total", mass, off)
 }
-func (p Printer) LoadsMakeExact() string              { return p.say("loads.make.exact") }
-func (p Printer) LoadsMakeOver(mass Grams) string     { return p.say("loads.make.over", mass) }
-func (p Printer) LoadsMakeUnder(mass Grams) string    { return p.say("loads.make.under", mass) }
-func (p Printer) LoadsMakeCannot(mass Grams) string   { return p.say("loads.make.cannot", mass) }
-func (p Printer) LoadsMakeBelow() string              { return p.say("loads.make.below") }
-func (p Printer) LoadsMakeAbove() string              { return p.say("loads.make.above") }
-func (p Printer) LoadsMakeNothing() string            { return p.say("loads.make.nothing") }
-func (p Printer) LoadsMakeProved() string             { return p.say("loads.make.proved") }
-func (p Printer) LoadsMakeUnproved() string           { return p.say("loads.make.unproved") }
-func (p Printer) LoadsMakeNearer(mass Grams) string   { return p.say("loads.make.nearer", mass) }
-func (p Printer) LoadsMakeLimit(mass Grams) string    { return p.say("loads.make.limit", mass) }
+func (p Printer) LoadsMakeExact() string            { return p.say("loads.make.exact") }
+func (p Printer) LoadsMakeOver(mass Grams) string   { return p.say("loads.make.over", mass) }
+func (p Printer) LoadsMakeUnder(mass Grams) string  { return p.say("loads.make.under", mass) }
+func (p Printer) LoadsMakeCannot(mass Grams) string { return p.say("loads.make.cannot", mass) }
+func (p Printer) LoadsMakeBelow() string            { return p.say("loads.make.below") }
+func (p Printer) LoadsMakeAbove() string            { return p.say("loads.make.above") }
+func (p Printer) LoadsMakeNothing() string          { return p.say("loads.make.nothing") }
+func (p Printer) LoadsMakeProved() string           { return p.say("loads.make.proved") }
+func (p Printer) LoadsMakeUnproved() string         { return p.say("loads.make.unproved") }
+func (p Printer) LoadsMakeNearer(mass Grams) string { return p.say("loads.make.nearer", mass) }
+func (p Printer) LoadsMakeLimit(mass Grams) string  { return p.say("loads.make.limit", mass) }
+func (p Printer) LoadsMakeNearest(parts List, mass Grams, off Name) string {
+	return p.say("loads.make.nearest", parts, mass, off)
+}
+func (p Printer) LoadsMakeLeftOut(things List) string { return p.say("loads.make.leftOut", things) }
+func (p Printer) LoadsMakeLeftOutOne(thing Name, why Name) string {
+	return p.say("loads.make.leftOutOne", thing, why)
+}
 func (p Printer) LoadsMakeGoes(where []string) string { return p.say("loads.make.goes", where) }
 func (p Printer) LoadsMakeCheck() string              { return p.say("loads.make.check") }
 func (p Printer) LoadsMakeHeavier() string            { return p.say("loads.make.heavier") }
@@ -633,25 +644,28 @@ func (p Printer) CircuitEarlier() string               { return p.say("circuit.e
 func (p Printer) CircuitLater() string                 { return p.say("circuit.later") }
 func (p Printer) CircuitRemove() string                { return p.say("circuit.remove") }
 func (p Printer) CircuitAddSlot() string               { return p.say("circuit.addSlot") }
-func (p Printer) CircuitLoad() string                  { return p.say("circuit.load") }
-func (p Printer) CircuitInstead() string               { return p.say("circuit.instead") }
-func (p Printer) CircuitRepsSide() string              { return p.say("circuit.repsSide") }
-func (p Printer) CircuitRepsBoth() string              { return p.say("circuit.repsBoth") }
-func (p Printer) CircuitTempo() string                 { return p.say("circuit.tempo") }
-func (p Printer) CircuitSides() string                 { return p.say("circuit.sides") }
-func (p Printer) CircuitWatch() string                 { return p.say("circuit.watch") }
-func (p Printer) CircuitStop() string                  { return p.say("circuit.stop") }
-func (p Printer) CircuitWhyLoad() string               { return p.say("circuit.whyLoad") }
-func (p Printer) CircuitWhyTime() string               { return p.say("circuit.whyTime") }
-func (p Printer) CircuitWhyRest() string               { return p.say("circuit.whyRest") }
-func (p Printer) CircuitMissing() string               { return p.say("circuit.missing") }
-func (p Printer) CircuitOtherLoads() string            { return p.say("circuit.otherLoads") }
-func (p Printer) CircuitMissingLoads() string          { return p.say("circuit.missingLoads") }
-func (p Printer) CircuitWavesHelp() string             { return p.say("circuit.wavesHelp") }
-func (p Printer) CircuitRestGrown(rest Number) string  { return p.say("circuit.restGrown", rest) }
-func (p Printer) CircuitCopyText() string              { return p.say("circuit.copyText") }
-func (p Printer) CircuitCopied() string                { return p.say("circuit.copied") }
-func (p Printer) CircuitNothingHome() string           { return p.say("circuit.nothingHome") }
+func (p Printer) CircuitAddSlotBut(pattern Name, room Name) string {
+	return p.say("circuit.addSlotBut", pattern, room)
+}
+func (p Printer) CircuitLoad() string                 { return p.say("circuit.load") }
+func (p Printer) CircuitInstead() string              { return p.say("circuit.instead") }
+func (p Printer) CircuitRepsSide() string             { return p.say("circuit.repsSide") }
+func (p Printer) CircuitRepsBoth() string             { return p.say("circuit.repsBoth") }
+func (p Printer) CircuitTempo() string                { return p.say("circuit.tempo") }
+func (p Printer) CircuitSides() string                { return p.say("circuit.sides") }
+func (p Printer) CircuitWatch() string                { return p.say("circuit.watch") }
+func (p Printer) CircuitStop() string                 { return p.say("circuit.stop") }
+func (p Printer) CircuitWhyLoad() string              { return p.say("circuit.whyLoad") }
+func (p Printer) CircuitWhyTime() string              { return p.say("circuit.whyTime") }
+func (p Printer) CircuitWhyRest() string              { return p.say("circuit.whyRest") }
+func (p Printer) CircuitMissing() string              { return p.say("circuit.missing") }
+func (p Printer) CircuitOtherLoads() string           { return p.say("circuit.otherLoads") }
+func (p Printer) CircuitMissingLoads() string         { return p.say("circuit.missingLoads") }
+func (p Printer) CircuitWavesHelp() string            { return p.say("circuit.wavesHelp") }
+func (p Printer) CircuitRestGrown(rest Number) string { return p.say("circuit.restGrown", rest) }
+func (p Printer) CircuitCopyText() string             { return p.say("circuit.copyText") }
+func (p Printer) CircuitCopied() string               { return p.say("circuit.copied") }
+func (p Printer) CircuitNothingHome() string          { return p.say("circuit.nothingHome") }
 func (p Printer) CircuitHomeLine(move Name, load Name, work Span, count Name, tempo Name) string {
 	return p.say("circuit.homeLine", move, load, work, count, tempo)
 }
@@ -827,6 +841,8 @@ func (p Printer) NameWay(value string) string           { return p.name("way", v
 func (p Printer) NameRepair(value string) string        { return p.name("repair", value) }
 func (p Printer) NameBridgeBy(value string) string      { return p.name("bridgeBy", value) }
 func (p Printer) NameBenchVerdict(value string) string  { return p.name("benchVerdict", value) }
+func (p Printer) NamePatternRoom(value string) string   { return p.name("patternRoom", value) }
+func (p Printer) NameLeftOut(value string) string       { return p.name("leftOut", value) }
 func (p Printer) NameRowDoes(value string) string       { return p.name("rowDoes", value) }
 func (p Printer) NameRowKind(value string) string       { return p.name("rowKind", value) }
 func (p Printer) NameScaleFault(value string) string    { return p.name("scaleFault", value) }

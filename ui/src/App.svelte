@@ -2,6 +2,7 @@
   import { Router } from 'sv-router'
   import './lib/nav'
   import { route } from './lib/nav'
+  import { keepKeys } from './lib/parts/keys'
   import Problem from './lib/parts/Problem.svelte'
   import Rail from './lib/parts/Rail.svelte'
   import { outbox } from './lib/state/outbox.svelte'
@@ -21,16 +22,7 @@
       first = false
       return
     }
-    let looks = 0
-    const look = setInterval(() => {
-      const heading = document.querySelector<HTMLElement>('main h1')
-      if (document.activeElement !== document.body || ++looks > 40) clearInterval(look)
-      else if (heading) {
-        heading.tabIndex = -1
-        heading.focus({ preventScroll: true })
-      }
-    }, 50)
-    return () => clearInterval(look)
+    return keepKeys()
   })
 
   let keys = $state(false)

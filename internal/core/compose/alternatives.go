@@ -165,30 +165,77 @@ func some[T any](in []T) []T { return append([]T{}, in...) }
 // what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
 // hold nothing at all, or the pattern is banned.
 func NewSlot(d circuit.Document, c plan.Context, pattern moves.Pattern) (circuit.Slot, bool) {
-	c.Stock = c.Stock.Memoized()
-	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
-	x := b.composer(d.WorkMs)
-	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{}}
-	if slices.Contains(d.Bans, string(pattern)) || len(x.parties) == 0 {
+	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1}
+	x := adding(d, c)
+	if s.Entries, s.Waves, _ = x.newEntries(pattern); s.Entries == nil {
 		return s, false
-	}
-	if cands, ok := x.allCandidates(pattern); ok {
-		for waves := 1; waves <= mostWaves; waves++ {
-			if got, ok := x.combine(cands, waves); ok {
-				s.Waves, s.Entries, s.New = waves, got.entries, x.taught(got.entries)
-				return s.SettledIn(d.Rounds), true
-			}
-		}
-	}
-	for _, p := range x.parties {
-		e, ok := x.heldAtAll(pattern, p)
-		if !ok {
-			return s, false
-		}
-		s.Entries[p.id] = e
 	}
 	s.New = x.taught(s.Entries)
 	return s.SettledIn(d.Rounds), true
+}
+
+// Room says what a new slot of a pattern would come to.
+type Room string
+
+// Rooms of a pattern: with nothing against it; only with something that would not be
+// proposed; none, since no move of it can be held here or it is banned.
+const (
+	RoomYes     Room = "yes"
+	RoomFlawed  Room = "flawed"
+	RoomNothing Room = "nothing"
+)
+
+// PatternRoom is a pattern and what a new slot of it would come to.
+type PatternRoom struct {
+	Pattern moves.Pattern `json:"pattern"`
+	Room    Room          `json:"room" enum:"yes,flawed,nothing"`
+}
+
+// Rooms says of every pattern what a new slot of it would come to.
+func Rooms(d circuit.Document, c plan.Context) []PatternRoom {
+	x := adding(d, c)
+	out := make([]PatternRoom, 0, len(moves.Patterns))
+	for _, p := range moves.Patterns {
+		room := RoomNothing
+		if entries, _, flawed := x.newEntries(p); entries != nil && flawed {
+			room = RoomFlawed
+		} else if entries != nil {
+			room = RoomYes
+		}
+		out = append(out, PatternRoom{p, room})
+	}
+	return out
+}
+
+// adding is a composer for more slots of a circuit.
+func adding(d circuit.Document, c plan.Context) *composer {
+	c.Stock = c.Stock.Memoized()
+	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
+	return b.composer(d.WorkMs)
+}
+
+// newEntries gives every party's best entry for a new slot, with its waves; flawed tells
+// that some would not be proposed. None where a party has nothing at all.
+func (c *composer) newEntries(pattern moves.Pattern) (entries map[people.Party]circuit.Entry, waves int, flawed bool) {
+	if slices.Contains(c.Bans, string(pattern)) || len(c.parties) == 0 {
+		return nil, 1, false
+	}
+	if cands, ok := c.allCandidates(pattern); ok {
+		for waves := 1; waves <= mostWaves; waves++ {
+			if got, ok := c.combine(cands, waves); ok {
+				return got.entries, waves, false
+			}
+		}
+	}
+	entries = map[people.Party]circuit.Entry{}
+	for _, p := range c.parties {
+		e, ok := c.heldAtAll(pattern, p)
+		if !ok {
+			return nil, 1, false
+		}
+		entries[p.id] = e
+	}
+	return entries, 1, true
 }
 
 // heldAtAll finds what a party could do for a pattern whatever is wrong with it: the

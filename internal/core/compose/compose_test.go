@@ -297,10 +297,38 @@ func TestNewSlotsHaveTheirOwnIDs(t *testing.T) {
 	require.NoError(t, d.Check(b.Library))
 	d.Bans = []string{"lateral"}
 	_, ok := NewSlot(d, b.Context, moves.Lateral)
+	assert.Equal(t, RoomNothing, roomFor(Rooms(d, b.Context), moves.Lateral), "what is banned has no room")
 	assert.False(t, ok, "what is left out is not added")
 }
 
 // plain makes a document of one lane from variants without a load.
+func roomFor(all []PatternRoom, p moves.Pattern) Room {
+	return all[slices.IndexFunc(all, func(r PatternRoom) bool { return r.Pattern == p })].Room
+}
+
+// What a new slot of each pattern would come to is what adding one gives.
+func TestRooms(t *testing.T) {
+	for _, stock := range []kit.Stock{{}, {Implements: []kit.Implement{bell("kb16", 16000, 3)}}} {
+		b := brief(stock, lanes(2, 4, 3), 45, circuit.Timed)
+		d := Propose(b).Document
+		all := Rooms(d, b.Context)
+		require.Len(t, all, len(moves.Patterns))
+		for _, r := range all {
+			s, ok := NewSlot(d, b.Context, r.Pattern)
+			assert.Equal(t, ok, r.Room != RoomNothing, r.Pattern)
+			if r.Room == RoomYes {
+				for who, e := range s.Entries {
+					v, _ := b.Library.Get(e.Variant)
+					_, faults, _ := adding(d, b.Context).judges[who].Best(v)
+					assert.Empty(t, faults, "%s: %s", r.Pattern, e.Variant)
+				}
+			}
+		}
+		assert.Equal(t, RoomYes, roomFor(all, moves.Squat))
+		assert.Equal(t, len(stock.Implements) > 0, roomFor(all, moves.Carry) != RoomNothing, "nothing to carry")
+	}
+}
+
 func plain(ids ...string) circuit.Document {
 	d := circuit.Document{V: 1, Format: circuit.Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
 	for i, id := range ids {

@@ -64,7 +64,16 @@ func TestLimitsOfObjects(t *testing.T) {
 			assert.Empty(t, slices.DeleteFunc(odd.Options(v, hold(id)), func(o Option) bool { return o.Load.Kind == None }), "%s %s", v.ID, id)
 		}
 	}
+	assert.Equal(t, []LeftOut{{"pot", OutUncarried}, {"demijohn", OutUncarried}, {"saw", OutUncarried}, {"brick", OutLoose}},
+		odd.LeftOut("bag", false))
 	odd.Containers = []Container{{ID: "bag", Mass: 800, Max: 15_000, Closed: true}}
+	assert.Equal(t, LeftOut{"brick", OutHard}, odd.LeftOut("bag", true)[3])
+	assert.Len(t, odd.LeftOut("bag", false), 3, "a closed bag takes bricks")
+	assert.Equal(t, []LeftOut{{"towel", OutNoGrip}, {"tin", OutNoGrip}}, s.LeftOut("", false))
+	from, to, ok := FirstStep([]measure.Mass{0, 4000, 4400, 4500, 6000})
+	assert.Equal(t, []any{measure.Mass(4000), measure.Mass(4500), true}, []any{from, to, ok}, "4.4 kg is a tenth above")
+	_, _, ok = FirstStep([]measure.Mass{0, 4000, 4400})
+	assert.False(t, ok)
 	assert.NotEmpty(t, odd.packed(variant("squat"), hold("hugged")))
 	s.Containers[0].Closed = true
 	high := s.Options(variant("bag-high-pull"), hold("bag-grip"))

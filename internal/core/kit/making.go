@@ -225,3 +225,18 @@ func Gaps(totals []measure.Mass) []Gap {
 	}
 	return out
 }
+
+// FirstStep gives the lightest load of some and the next that is more than a tenth above,
+// as Gaps counts; ok is false where there are no two.
+func FirstStep(totals []measure.Mass) (from, to measure.Mass, ok bool) {
+	for _, t := range totals {
+		switch {
+		case t <= 0:
+		case from == 0:
+			from = t
+		case 10*t > 11*from:
+			return from, t, true
+		}
+	}
+	return 0, 0, false
+}

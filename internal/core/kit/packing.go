@@ -37,7 +37,7 @@ const packStep measure.Mass = 50
 // that a hand is a vessel with room for one.
 func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 	out := Supply{Container: &Vessel{Max: measure.MaxLoad, Volume: 1}}
-	closed := false
+	closed := s.closed(container)
 	if container != "" {
 		c, ok := s.container(container)
 		if !ok {
@@ -47,7 +47,6 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		if room == 0 {
 			room = mostVolume
 		}
-		closed = c.Closed
 		out.Container = &Vessel{ID: c.ID, Mass: c.Mass, Max: min(c.Max, MaxBag), Volume: room}
 	}
 	for _, o := range s.Objects {
@@ -56,8 +55,7 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		}
 		o.Count = s.free(o)
 		switch {
-		case !o.Carried() || o.Has(Loose) && !closed:
-		case soft && !o.Has(Soft) || container == "" && o.Use != Grip:
+		case keptOut(o, container, closed, soft) != "":
 		case o.Empty > 0 && o.Step > 0 && o.Empty < o.Mass:
 			out.Fillables = append(out.Fillables,
 				Fillable{ID: o.ID, Empty: o.Empty, Full: o.Mass, Step: o.Step, Volume: o.Volume, Count: o.Count})
@@ -66,6 +64,52 @@ func (s Stock) Supply(container string, soft bool) (Supply, bool) {
 		}
 	}
 	return out, true
+}
+
+// Reasons why a thing stays out of a container or a hand.
+const (
+	OutUncarried = "uncarried" // glass, hot or sharp
+	OutLoose     = "loose"     // falls out of what does not close
+	OutHard      = "hard"      // soft contents only
+	OutNoGrip    = "no-grip"   // a hand does not close round it
+)
+
+// LeftOut is an object that does not go into a load, and why.
+type LeftOut struct {
+	ID     string `json:"id"`
+	Reason string `json:"reason" enum:"uncarried,loose,hard,no-grip"`
+}
+
+// LeftOut lists what Supply leaves out.
+func (s Stock) LeftOut(container string, soft bool) []LeftOut {
+	out := []LeftOut{}
+	closed := s.closed(container)
+	for _, o := range s.Objects {
+		if reason := keptOut(o, container, closed, soft); reason != "" {
+			out = append(out, LeftOut{o.ID, reason})
+		}
+	}
+	return out
+}
+
+func (s Stock) closed(container string) bool {
+	c, ok := s.container(container)
+	return ok && c.Closed
+}
+
+// keptOut says why an object stays out, nothing where it goes in.
+func keptOut(o Object, container string, closed, soft bool) string {
+	switch {
+	case !o.Carried():
+		return OutUncarried
+	case o.Has(Loose) && !closed:
+		return OutLoose
+	case soft && !o.Has(Soft):
+		return OutHard
+	case container == "" && o.Use != Grip:
+		return OutNoGrip
+	}
+	return ""
 }
 
 // Packed writes a recipe as a load of a container.

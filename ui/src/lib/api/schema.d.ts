@@ -362,6 +362,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a new slot of each pattern comes to */
+        get: operations["pattern-rooms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/propose": {
         parameters: {
             query?: never;
@@ -951,7 +968,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A jump to begin with, if the place makes one */
+        get: operations["first-jump"];
         put?: never;
         /** A jump in load, week by week with what the place makes */
         post: operations["bridge-jump"];
@@ -2120,6 +2138,18 @@ export interface components {
         JoinInput: {
             personId: string;
         };
+        Jump: {
+            /** Format: int64 */
+            fromG: number;
+            /** @enum {string} */
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            move: string;
+            /**
+             * Format: int64
+             * @description the next heavier load in this hold, more than a tenth above
+             */
+            toG: number;
+        };
         Known: {
             /** Format: int64 */
             highG: number;
@@ -2155,6 +2185,11 @@ export interface components {
             beforeMs: number;
             /** Format: int64 */
             untilMs: number;
+        };
+        LeftOut: {
+            id: string;
+            /** @enum {string} */
+            reason: "uncarried" | "loose" | "hard" | "no-grip";
         };
         Lever: {
             after: string;
@@ -2295,6 +2330,7 @@ export interface components {
             feasible: boolean;
             /** @description where the container goes on the body */
             goes: ("front" | "hand" | "hips" | "back")[];
+            leftOut: components["schemas"]["LeftOut"][];
             loads: components["schemas"]["MadeLoad"][];
             /**
              * Format: int64
@@ -2671,6 +2707,12 @@ export interface components {
             /** @description who it is, whatever the name */
             personId?: string;
         };
+        PatternRoom: {
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /** @enum {string} */
+            room: "yes" | "flawed" | "nothing";
+        };
         Person: {
             /** Format: int64 */
             classes: number;
@@ -2811,7 +2853,9 @@ export interface components {
         PlacesText: {
             /** @description of the preview that was looked at; to commit only */
             hash?: string;
-            /** @description CSV or JSON */
+            /** @description id: the text is what this place has, a line a thing */
+            place?: string;
+            /** @description CSV or JSON; with a place, lines */
             text: string;
         };
         Plan: {
@@ -4378,6 +4422,37 @@ export interface operations {
             };
         };
     };
+    "pattern-rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternRoom"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "propose-circuit": {
         parameters: {
             query?: never;
@@ -5615,6 +5690,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "first-jump": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description id of the place */
+                place: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Jump"][];
                 };
             };
             /** @description Error */

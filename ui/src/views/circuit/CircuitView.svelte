@@ -13,6 +13,7 @@
   import Pressure from '../../lib/draw/Pressure.svelte'
   import Score from '../../lib/draw/Score.svelte'
   import { navigate, route } from '../../lib/nav'
+  import { keepKeys } from '../../lib/parts/keys'
   import Problem from '../../lib/parts/Problem.svelte'
   import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
@@ -122,6 +123,14 @@
     const now = editor.state
     const later = setTimeout(() => (said = now), now === 'saving' ? 300 : 0)
     return () => clearTimeout(later)
+  })
+  // A button that went or can no longer be pressed, as after the last undo or a proposal,
+  // leaves the keys to the box chosen, else to the heading.
+  let shown = false
+  $effect(() => {
+    void [c?.version, proposing]
+    if (shown) return keepKeys(() => document.getElementById(`cell-${slot}-${party}`))
+    shown = c !== undefined
   })
   const status = $derived({ saved: t.saved, saving: t.saving, unsaved: t.unsaved }[said])
   const people = $derived(

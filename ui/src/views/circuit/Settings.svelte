@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Select, SelectItem } from 'carbon-components-svelte'
-  import type { Circuit } from '../../lib/api/client'
+  import { api, ask, type Circuit, type Schemas } from '../../lib/api/client'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { circuit as t } from '../../lib/text/gen/circuit'
@@ -14,6 +14,24 @@
   const grown = $derived(Math.max(0, ...circuit.plan.slots.filter((s) => s.grown).map((s) => s.restMs)))
 
   type TimeOp = 'set-work' | 'set-rest' | 'set-round-rest'
+  // What a new slot of each pattern would come to here, asked for when one is looked for.
+  let rooms = $state.raw<Schemas['PatternRoom'][]>([])
+  let askedAt = -1
+  async function lookForRoom(): Promise<void> {
+    if (askedAt === circuit.version) return
+    askedAt = circuit.version
+    const path = { circuit: circuit.id }
+    const a = await ask(api.GET('/api/circuits/{circuit}/patterns', { params: { path } }))
+    if (a.data) rooms = a.data
+  }
+  const patterns = $derived(
+    Object.entries(nameOf.pattern).map(([value, name]) => {
+      const room = rooms.find((r) => r.pattern === value)?.room ?? 'yes'
+      const text = room === 'yes' ? name : t.addSlotBut(name, nameOf.patternRoom[room])
+      return { value, text, disabled: room === 'nothing' }
+    }),
+  )
+
   let add: string | number = $state('')
   $effect(() => {
     if (add === '') return
@@ -59,10 +77,12 @@
     onset={(count) => editor.edit({ op: 'set-rounds', count })}
   />
   {@render stretch('set-round-rest', t.roundRest, 0, d.roundRestMs)}
-  <Select id="add-slot" labelText={t.addSlot} bind:selected={add}>
-    <SelectItem value="" text="–" />
-    {#each Object.entries(nameOf.pattern) as [value, text] (value)}<SelectItem {value} {text} />{/each}
-  </Select>
+  <div role="presentation" onpointerenter={() => void lookForRoom()} onfocusin={() => void lookForRoom()}>
+    <Select id="add-slot" labelText={t.addSlot} bind:selected={add}>
+      <SelectItem value="" text="–" />
+      {#each patterns as p (p.value)}<SelectItem {...p} />{/each}
+    </Select>
+  </div>
 </div>
 
 <style>

@@ -16,6 +16,7 @@
   import Why from '../../lib/parts/Why.svelte'
   import { itemsOf } from '../../lib/state/items'
   import { studio } from '../../lib/state/studio.svelte'
+  import { mass } from '../../lib/text/format'
   import { loads } from '../../lib/text/gen/loads'
 
   let { place }: { place: Place } = $props()
@@ -33,6 +34,17 @@
   let bridge = $state.raw<Schemas['BridgeAnswer']>()
   let problem = $state<ProblemType>()
   const items = $derived(itemsOf(place))
+
+  // It begins with a jump that this place can make, unless somebody is quicker.
+  const untouched = (() => [move, hold, from, to].join())()
+  void ask(api.GET('/api/places/{place}/bridge', { params: { path: { place: (() => place.id)() } } })).then((a) => {
+    const first = a.data?.[0]
+    if (!first || [move, hold, from, to].join() !== untouched) return
+    move = first.move
+    hold = first.hold
+    from = mass(first.fromG, studio.unit)
+    to = mass(first.toG, studio.unit)
+  })
 
   async function plan(): Promise<void> {
     const input = {

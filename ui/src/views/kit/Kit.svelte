@@ -103,7 +103,7 @@
     <div id="tab" role="tabpanel" aria-labelledby={`tab-${tab}`}>
       {#key place.id}
         {#if tab === 'things'}
-          <Things {place} onchange={put} />
+          <Things {place} onchange={put} onbrought={() => void load()} />
           <PutAway onchange={() => void load()} />
         {:else if tab === 'rule'}
           <LoadRule {place} />

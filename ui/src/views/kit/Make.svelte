@@ -7,6 +7,7 @@
   import { studio } from '../../lib/state/studio.svelte'
   import { mass } from '../../lib/text/format'
   import { loads } from '../../lib/text/gen/loads'
+  import { nameOf } from '../../lib/text/names'
 
   let { place }: { place: Place } = $props()
   let target = $state((() => (studio.unit === 'lb' ? '20 lb' : '9 kg'))())
@@ -36,6 +37,19 @@
   }
   const proof = (m: Schemas['MakeAnswer']) =>
     m.exact ? loads.make.proved : m.withinG > 0 ? loads.make.nearer(studio.unit, m.withinG) : loads.make.unproved
+  /** The lists of what comes nearest, the nearer one first. */
+  const sides = (m: Schemas['MakeAnswer']) => {
+    const off = (all: Schemas['MadeLoad'][]) => (all[0] ? Math.max(...all.map((l) => Math.abs(l.errorG))) : Infinity)
+    const both = [
+      { head: loads.make.below, all: m.below },
+      { head: loads.make.above, all: m.above },
+    ]
+    return both.sort((a, b) => off(a.all) - off(b.all))
+  }
+  const nearest = (l: Schemas['MadeLoad']) =>
+    loads.make.nearest(studio.unit, studio.parts(l.load, items), l.totalG, off(l))
+  const left = (m: Schemas['MakeAnswer']) =>
+    m.leftOut.map((o) => loads.make.leftOutOne(items.find((x) => x.id === o.id)?.name ?? '', nameOf.leftOut[o.reason]))
   const wrong = (field: string) => invalid(problem, field)
 </script>
 
@@ -88,15 +102,18 @@
         {@render list(made.loads)}
         <p class="muted">{proof(made)}</p>
       {:else}
+        {@const both = sides(made)}
         <p class="ember">{loads.make.cannot(studio.unit, made.targetG)}</p>
-        <h3>{loads.make.below}</h3>
-        {#if made.below.length > 0}{@render list(made.below)}{:else}<p>{loads.make.nothing}</p>{/if}
-        <h3>{loads.make.above}</h3>
-        {#if made.above.length > 0}{@render list(made.above)}{:else}<p>{loads.make.nothing}</p>{/if}
+        {#if both[0]?.all.length === 1 && both[0].all[0]}<p id="nearest"><b>{nearest(both[0].all[0])}</b></p>{/if}
+        {#each both as side (side.head)}
+          <h3>{side.head}</h3>
+          {#if side.all.length > 0}{@render list(side.all)}{:else}<p>{loads.make.nothing}</p>{/if}
+        {/each}
         {#if !made.exact}<p class="muted">{proof(made)}</p>{/if}
       {/if}
       {#if made.maxG > 0}<p>{loads.make.limit(studio.unit, made.maxG)}</p>{/if}
       {#if made.goes.length > 0}<p>{loads.make.goes(made.goes)}</p>{/if}
+      {#if made.leftOut.length > 0}<p class="muted" id="left-out">{loads.make.leftOut(left(made))}</p>{/if}
       <Checks id="made-check" what={made.check} />
     </div>
   {/if}

@@ -12,9 +12,15 @@
   import { nameOf } from '../../lib/text/names'
   import ContainerForm from './ContainerForm.svelte'
   import ImplementForm from './ImplementForm.svelte'
+  import Lines from './Lines.svelte'
   import ObjectForm from './ObjectForm.svelte'
 
-  let { place, onchange }: { place: Place; onchange: (next: Place) => void } = $props()
+  interface Props {
+    place: Place
+    onchange: (next: Place) => void
+    onbrought: () => void
+  }
+  let { place, onchange, onbrought }: Props = $props()
   let problem = $state<ProblemType>()
   interface Edited {
     what: 'implement' | 'object' | 'container'
@@ -112,6 +118,7 @@
     <button type="button" class="link" id="undo-put-away" onclick={() => void back()}>{t.undo}</button>
   </p>
 {/if}
+<Lines {place} {onbrought} />
 <section>
   <div class="head">
     <h2 class="grow">{t.implements}</h2>

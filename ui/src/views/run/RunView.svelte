@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onDestroy } from 'svelte'
   import { navigate, route } from '../../lib/nav'
+  import { keepKeys } from '../../lib/parts/keys'
   import Problem from '../../lib/parts/Problem.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
   import { timeOfDay } from '../../lib/text/dates'
@@ -115,6 +116,7 @@
     if (!touchedEnd) live.press('end')
     touchedEnd = false
   }
+  $effect(() => (live.ended ? keepKeys() : undefined))
   const endKey = (e: KeyboardEvent) => e.key === ' ' || e.key === 'Enter'
 </script>
 

@@ -64,6 +64,7 @@ export const circuit = {
   later: 'Ṁóóṽéé ľááţéŕ',
   remove: 'Ŕééɱóóṽé',
   addSlot: 'Áđđ áá šľóóţ',
+  addSlotBut: (pattern: string, room: string): string => `${pattern}: ${room}`,
   load: 'Ľóóááđ',
   instead: 'Íñšţééááđ óóƒ ííţ',
   repsSide: 'Ŕééþééţííţííóóñš áá šíđé',

@@ -447,6 +447,17 @@ const benchVerdict = {
   'too-high': 'ţóóóó ĥííğĥ: áá ľóóŵééŕ ƀééñçĥ, áá šţééþ óóŕ ţĥéé ƒľóóŕ',
   'too-low': 'ţóóóó ľóóŵ: ŕááííšéé ííţ, óóŕ ţĥé ƒľóóŕ',
 }
+const patternRoom = {
+  yes: 'ŕóóóóɱ ƒóóŕ íţ',
+  flawed: 'óóñľý ŵííţĥ áá çááúúţííóñ',
+  nothing: 'ñóóţĥííñğ ĥééŕéé ƒóóŕ ííţ',
+}
+const leftOut = {
+  uncarried: 'ğľáášš, ĥóóţ óóŕ šĥááŕþ',
+  loose: 'ľóóóóšéé: ííţ ñééééđš áá çóóñţááííñééŕ ţĥáţ çľóšéš',
+  hard: 'ñóóţ šóóƒţ',
+  'no-grip': 'áá ĥááñđ đóóééš ñóóţ çľóóšéé ŕóóúñđ íţ',
+}
 const rowDoes = {
   new: 'ñééŵ',
   changed: 'çĥááñğééđ',
@@ -567,6 +578,8 @@ export const names = {
   repair,
   bridgeBy,
   benchVerdict,
+  patternRoom,
+  leftOut,
   rowDoes,
   rowKind,
   scaleFault,

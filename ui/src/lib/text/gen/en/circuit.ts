@@ -64,6 +64,7 @@ export const circuit = {
   later: 'Move later',
   remove: 'Remove',
   addSlot: 'Add a slot',
+  addSlotBut: (pattern: string, room: string): string => `${pattern}: ${room}`,
   load: 'Load',
   instead: 'Instead of it',
   repsSide: 'Repetitions a side',

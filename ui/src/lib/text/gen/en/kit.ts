@@ -52,4 +52,10 @@ export const kit = {
   emptyPound: 'Nothing here yet. For example: a 35 lb bell, three of them; or a pair of 20 lb dumbbells.',
   emptyFlatPound: 'Nothing here yet. For example: tins of 1 lb, twenty of them, and a rucksack that may weigh 33 lb.',
   caution: 'Bags stay closed and within their limit; nothing loose, glass or hot overhead or over the face.',
+  lines: {
+    title: 'Write down or paste several at once',
+    label: 'A line a thing',
+    hint: 'such as: bells 8, 12, 16 kg · bench 45 cm · rucksack 0.8 kg up to 15 kg · 20 tins 400 g',
+    hintPound: 'such as: bells 20, 25, 35 lb · bench 18 in · rucksack 2 lb up to 33 lb · 20 tins 14 oz',
+  },
 }

@@ -447,6 +447,17 @@ const benchVerdict = {
   'too-high': 'too high: a lower bench, a step or the floor',
   'too-low': 'too low: raise it, or the floor',
 }
+const patternRoom = {
+  yes: 'room for it',
+  flawed: 'only with a caution',
+  nothing: 'nothing here for it',
+}
+const leftOut = {
+  uncarried: 'glass, hot or sharp',
+  loose: 'loose: it needs a container that closes',
+  hard: 'not soft',
+  'no-grip': 'a hand does not close round it',
+}
 const rowDoes = {
   new: 'new',
   changed: 'changed',
@@ -567,6 +578,8 @@ export const names = {
   repair,
   bridgeBy,
   benchVerdict,
+  patternRoom,
+  leftOut,
   rowDoes,
   rowKind,
   scaleFault,
