@@ -74,10 +74,16 @@ func registerCircuits(r *routes) {
 			return st.AddSlot(ctx, in.Circuit, in.Body)
 		},
 	)
-	operation(r, http.MethodGet, "/api/circuits/{circuit}/patterns", "pattern-rooms", "What a new slot of each pattern comes to",
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/patterns",
+		"pattern-rooms",
+		"What a new slot of each pattern comes to",
 		func(ctx context.Context, st studio.Studio, in *CircuitPath) ([]compose.PatternRoom, error) {
 			return st.PatternRooms(ctx, in.Circuit)
-		})
+		},
+	)
 	operation(
 		r,
 		http.MethodPost,

@@ -177,10 +177,16 @@ func registerLoads(r *routes) {
 			return st.Substitutes(ctx, in.Place, in.Body, wrong)
 		},
 	)
-	operation(r, http.MethodGet, "/api/places/{place}/bridge", "first-jump", "A jump to begin with, if the place makes one",
+	operation(
+		r,
+		http.MethodGet,
+		"/api/places/{place}/bridge",
+		"first-jump",
+		"A jump to begin with, if the place makes one",
 		func(ctx context.Context, st studio.Studio, in *PlacePath) ([]studio.Jump, error) {
 			return st.FirstJump(ctx, in.Place)
-		})
+		},
+	)
 	checked(
 		r,
 		http.MethodPost,
