@@ -56,5 +56,9 @@ export default defineConfig({
     assetsInlineLimit: 0,
   },
   server: { proxy: { '/api': 'http://127.0.0.1:8080' } },
-  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+  test: {
+    css: true,
+    environment: 'jsdom',
+    include: ['src/**/*.test.ts'],
+  },
 })

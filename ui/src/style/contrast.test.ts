@@ -1,9 +1,8 @@
 // Contrast of what the drawings are made of, in both themes: a checker of pages does not
 // look into drawings. Formula and thresholds: WCAG 2.2, relative luminance, 1.4.3 and 1.4.11.
-import { readFileSync } from 'node:fs'
 import { expect, test } from 'vitest'
+import css from './tokens.css?raw'
 
-const css = readFileSync(`${import.meta.dirname}/tokens.css`, 'utf8')
 const themes = css.split(/:root\[theme/).map((block) => {
   const all = [...block.matchAll(/--([a-z0-9-]+): #([0-9a-f]{6})/g)].map((m) => [m[1], m[2]] as const)
   return Object.fromEntries(all) as Record<string, string>
