@@ -45,6 +45,12 @@ var tags = map[reflect.Type]map[string]string{
 		"missing": `doc:"the kit does not cover it beside the other lanes"`,
 		"asks":    `doc:"what is to be asked before it is used"`,
 	},
+	reflect.TypeFor[compose.PatternRoom](): {
+		"room": `enum:"yes,flawed,nothing"`,
+	},
+	reflect.TypeFor[kit.LeftOut](): {
+		"reason": `enum:"uncarried,loose,hard,no-grip"`,
+	},
 	reflect.TypeFor[plan.Beam](): {
 		"left":  `enum:"push,front,two-legs,straight"`,
 		"right": `enum:"pull,back,one-leg,sideways"`,

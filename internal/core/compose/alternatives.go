@@ -188,7 +188,7 @@ const (
 // PatternRoom is a pattern and what a new slot of it would come to.
 type PatternRoom struct {
 	Pattern moves.Pattern `json:"pattern"`
-	Room    Room          `json:"room" enum:"yes,flawed,nothing"`
+	Room    Room          `json:"room"`
 }
 
 // Rooms says of every pattern what a new slot of it would come to.

@@ -77,7 +77,7 @@ const (
 // LeftOut is an object that does not go into a load, and why.
 type LeftOut struct {
 	ID     string `json:"id"`
-	Reason string `json:"reason" enum:"uncarried,loose,hard,no-grip"`
+	Reason string `json:"reason"`
 }
 
 // LeftOut lists what Supply leaves out.
