@@ -83,7 +83,7 @@ func TestTimesAgree(t *testing.T) {
 		// What rounds, work, rest and pause are chosen by adds up to the same.
 		bare := d
 		bare.RestMs = 0
-		f := plan.Class(bare, c).Open(d.Format == circuit.Timed)
+		f := plan.Open(bare, c)
 		require.Equal(t, look.TotalMs, f.Total(d.Rounds, f.Round(d.WorkMs, d.RestMs), d.RoundRestMs))
 	})
 }

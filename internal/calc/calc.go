@@ -88,6 +88,7 @@ func All() []Calculation {
 		carry,
 		verdict,
 		role,
+		session,
 		timeCalc,
 		window,
 		sides,

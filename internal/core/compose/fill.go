@@ -99,7 +99,7 @@ func seconds(all ...measure.Span) []measure.Span {
 func (c *composer) fill(d circuit.Document, works, rests []measure.Span) (circuit.Document, Cost, bool) {
 	bare := d
 	bare.RestMs = 0
-	frame := plan.Class(bare, c.Context).Open(d.Format == circuit.Timed)
+	frame := plan.Open(bare, c.Context)
 	if d.Format == circuit.Reps {
 		works = []measure.Span{usualWork}
 	}

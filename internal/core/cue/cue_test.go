@@ -21,8 +21,13 @@ var update = flag.Bool("update", false, "rewrite the golden file that vitest rea
 func small() Plan {
 	split := []scheme.SideCall{{First: scheme.Left, Second: scheme.Right, SwitchAt: 17500, Change: 5000}}
 	return Plan{
-		Class: scheme.Class{LeadIn: 10_000, Prep: 240_000, Close: 180_000, RoundRest: 60_000, Rounds: 2, Slots: []scheme.Slot{
-			{Waves: 1, Work: 40_000, Rest: 20_000, Learn: 20_000}, {Waves: 2, Work: 40_000, HandOver: 5000, Learn: 20_000},
+		Session: scheme.Session{LeadIn: 10_000, Blocks: []scheme.Block{
+			{Plain: scheme.Prep, Length: 240_000},
+			{Learn: []scheme.Lesson{{Slot: 0, Long: 20_000}, {Slot: 1, Long: 20_000}}},
+			{Scheme: scheme.Circuit, RoundRest: 60_000, Rounds: 2, Slots: []scheme.Slot{
+				{Waves: 1, Works: []measure.Span{40_000}, Rest: 20_000}, {Waves: 2, Works: []measure.Span{40_000}, HandOver: 5000},
+			}},
+			{Plain: scheme.Close, Length: 180_000},
 		}},
 		Slots: []Slot{
 			{ID: "a", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "split-squat", Work: 40_000, Sides: split}, {Party: "reach", Lane: moves.Reach, Variant: "squat", Work: 30_000}}},
@@ -55,7 +60,7 @@ func TestUnrollByHand(t *testing.T) {
 // last takes what is left over.
 func TestPrepByDrill(t *testing.T) {
 	p := small()
-	p.Class.Prep, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
+	p.Session.Blocks[0].Length, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
 	o := Unroll(p)
 	var got []Block
 	for _, b := range o.Blocks {
@@ -206,7 +211,7 @@ func TestCallsByHand(t *testing.T) {
 	}, got)
 	// A rest of two seconds has no room for three, and none for what comes next.
 	p := small()
-	p.Class.Slots[0].Rest = 2000
+	p.Session.Blocks[2].Slots[0].Rest = 2000
 	var rest []Call
 	for _, c := range Calls(Unroll(p)) {
 		if c.At >= 330_000 && c.At < 332_000 {

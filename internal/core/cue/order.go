@@ -31,8 +31,8 @@ type Slot struct {
 
 // Plan is a class ready to be unrolled.
 type Plan struct {
-	// Class says when, Slots who and what, one for each of the class's.
-	Class scheme.Class
+	// Session says when, Slots who and what, one for each of the session's.
+	Session scheme.Session
 	Slots []Slot
 	// Drills share the prep out evenly, in order; with none it is one stretch.
 	Drills []string
@@ -74,7 +74,7 @@ type Order struct {
 // parties.
 func Unroll(p Plan) Order {
 	o := Order{Blocks: []Block{}, Events: []Event{}}
-	for _, s := range p.Class.Stretches() {
+	for _, s := range p.Session.Stretches() {
 		b := Block{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave}
 		if s.Slot >= 0 {
 			b.Slot = p.Slots[s.Slot].ID

@@ -273,11 +273,12 @@ func Look(d circuit.Document, c Context) Plan {
 		Pressure: []Pressure{},
 		Flags:    []Flag{},
 	}
-	class := Class(d, c)
-	order := cue.Plan{Class: class, Drills: PrepMoves(d, c)}
+	session := Session(d, c)
+	order := cue.Plan{Session: session, Drills: PrepMoves(d, c)}
 	judges := c.Judges(d)
 	for i, s := range d.Slots {
-		sp := lookSlot(d, s, class.Slots[i], c, judges)
+		sp := lookSlot(d, s, session.Blocks[workBlock].Slots[i], c, judges)
+		sp.LearnMs = session.Blocks[teachBlock].Learn[i].Long
 		if i < len(d.Slots)-1 {
 			_, sp.Grown, sp.RestWhy = restBetween(d, s, d.Slots[i+1], c)
 		}
@@ -288,7 +289,7 @@ func Look(d circuit.Document, c Context) Plan {
 	p.TotalMs = measure.Span(p.Order.Total)
 	p.SlackMs = p.ClassMs - p.TotalMs
 	p.Fits = p.SlackMs >= 0 && len(d.Slots) > 0
-	p.Why = whyTotal(p, class.Times())
+	p.Why = whyTotal(p, session.Times())
 	p.Pressure = pressure(p, d, c)
 	p.Balance = Balance(d, c)
 	p.Flags = flags(p, d, c, judges)
@@ -302,10 +303,9 @@ func lookSlot(
 	sp := SlotPlan{
 		ID:      s.ID,
 		Pattern: s.Pattern,
-		WorkMs:  times.Work,
-		SlotMs:  waves*times.Work + (waves-1)*times.HandOver,
+		WorkMs:  times.Work(1),
+		SlotMs:  waves*times.Work(1) + (waves-1)*times.HandOver,
 		RestMs:  times.Rest,
-		LearnMs: times.Learn,
 		Cells:   []Cell{},
 		Shorts:  []Short{},
 	}

@@ -11,31 +11,47 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// Class lays a document out as time sees it, with a rest grown where a change-over is
+// The blocks of a session in which a circuit stands between its prep and its close.
+const (
+	prepBlock = iota
+	teachBlock
+	workBlock
+	closeBlock
+)
+
+// Session lays a document out as time sees it, with a rest grown where a change-over is
 // longer.
-func Class(d circuit.Document, c Context) scheme.Class {
-	class := scheme.Class{
-		LeadIn:    d.LeadInMs,
-		Prep:      scheme.PrepTime(c.Minutes),
-		Close:     scheme.CloseTime(c.Minutes),
-		RoundRest: d.RoundRestMs,
-		Rounds:    d.Rounds,
-	}
+func Session(d circuit.Document, c Context) scheme.Session {
+	work := scheme.Block{Scheme: scheme.Circuit, RoundRest: d.RoundRestMs, Rounds: d.Rounds}
+	teach := scheme.Block{Plain: scheme.Learn}
 	for i, s := range d.Slots {
-		x := scheme.Slot{Learn: learnTime(s, c.Library), Waves: s.Waves, HandOver: scheme.BetweenWaves}
+		x := scheme.Slot{Waves: s.Waves, HandOver: scheme.BetweenWaves}
+		long := measure.Span(0)
 		for _, u := range c.Users(s) {
-			x.Work = max(x.Work, setOf(d, u.Entry).Work)
+			long = max(long, setOf(d, u.Entry).Work)
 		}
+		x.Works = []measure.Span{long}
 		if i < len(d.Slots)-1 {
 			x.Rest, _, _ = restBetween(d, s, d.Slots[i+1], c)
 		}
-		class.Slots = append(class.Slots, x)
+		teach.Learn = append(teach.Learn, scheme.Lesson{Slot: i, Long: learnTime(s, c.Library)})
+		work.Slots = append(work.Slots, x)
 	}
-	return class
+	return scheme.Session{LeadIn: d.LeadInMs, Blocks: []scheme.Block{
+		prepBlock:  {Plain: scheme.Prep, Length: scheme.PrepTime(c.Minutes)},
+		teachBlock: teach,
+		workBlock:  work,
+		closeBlock: {Plain: scheme.Close, Length: scheme.CloseTime(c.Minutes)},
+	}}
 }
 
 // Length gives how long a document takes.
-func Length(d circuit.Document, c Context) measure.Span { return Class(d, c).Times().Total() }
+func Length(d circuit.Document, c Context) measure.Span { return Session(d, c).Times().Total() }
+
+// Open gives what stays of a document where rounds, work and rest are to be chosen.
+func Open(d circuit.Document, c Context) scheme.Frame {
+	return Session(d, c).Open(workBlock, d.Format == circuit.Timed)
+}
 
 // learnTime is the time a slot's move is shown and tried before the clock.
 func learnTime(s circuit.Slot, lib *moves.Library) measure.Span {

@@ -80,6 +80,25 @@ func (s Set) ByReps(reps int) SetTime {
 	return t
 }
 
+// Works are the times of the sets of so many repetitions a side, round by round; the last
+// stands for all after it. By rounds a set takes one side's time, the shared one the change
+// besides.
+func (s Set) Works(reps int) []measure.Span {
+	if s.Sides != ByRound {
+		return []measure.Span{s.ByReps(reps).Work}
+	}
+	one := measure.Span(reps) * s.PerRep
+	if s.Rounds%2 == 0 {
+		return []measure.Span{one}
+	}
+	out := make([]measure.Span, s.Rounds)
+	for i := range out {
+		out[i] = one
+	}
+	out[s.Rounds-1] += s.Change
+	return out
+}
+
 func (s Set) splitAt(at measure.Span) SideCall {
 	return SideCall{First: Left, Second: Right, SwitchAt: at, Change: s.Change}
 }
@@ -98,4 +117,38 @@ func (s Set) byRound(half measure.Span) []SideCall {
 		}
 	}
 	return out
+}
+
+// Count is how many repetitions something comes to at both ends of its range: in all, and
+// on each side, which are 0 where it is not done a side.
+type Count struct {
+	Low, High           int
+	LeftLow, LeftHigh   int
+	RightLow, RightHigh int
+}
+
+// Add puts two counts together.
+func (c Count) Add(d Count) Count {
+	return Count{c.Low + d.Low, c.High + d.High, c.LeftLow + d.LeftLow, c.LeftHigh + d.LeftHigh,
+		c.RightLow + d.RightLow, c.RightHigh + d.RightHigh}
+}
+
+// CountSets counts sets of from low to high repetitions, a side where there are two. By
+// rounds the sides take turns, beginning with first, and an odd last set is shared, its odd
+// repetition to first.
+func CountSets(sets, low, high, sides int, mode SideMode, first Side) Count {
+	if sides < 2 || mode == BothSides {
+		return Count{Low: sets * low, High: sets * high}
+	}
+	if mode != ByRound {
+		return Count{2 * sets * low, 2 * sets * high, sets * low, sets * high, sets * low, sets * high}
+	}
+	c := Count{Low: sets * low, High: sets * high}
+	for _, s := range SplitSides(sets, low, first) {
+		c.LeftLow, c.RightLow = c.LeftLow+s.Left, c.RightLow+s.Right
+	}
+	for _, s := range SplitSides(sets, high, first) {
+		c.LeftHigh, c.RightHigh = c.LeftHigh+s.Left, c.RightHigh+s.Right
+	}
+	return c
 }

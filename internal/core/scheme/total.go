@@ -9,7 +9,7 @@ type Total struct {
 }
 
 func totalOf(t Times) Total {
-	return Total{t.Total(), t[Work], t[HandOver] + t[Rest] + t[RoundRest], t[LeadIn]}
+	return Total{t.Total(), t.Working(), t.Total() - t.Working() - t[LeadIn], t[LeadIn]}
 }
 
 // Timed is a scheme of work and rest by the clock.
@@ -20,18 +20,18 @@ type Timed struct {
 	RestAfterLast bool
 }
 
-// Class lays the scheme out.
-func (t Timed) Class() Class {
-	c := Class{LeadIn: t.LeadIn, RoundRest: t.RoundRest, Rounds: t.Rounds, RestAfterLast: t.RestAfterLast}
+// Session lays the scheme out.
+func (t Timed) Session() Session {
+	b := Block{Scheme: Circuit, RoundRest: t.RoundRest, Rounds: t.Rounds, RestAfterLast: t.RestAfterLast}
 	for range t.Stations {
-		c.Slots = append(c.Slots, Slot{Waves: 1, Work: t.Work, Rest: t.Rest})
+		b.Slots = append(b.Slots, Slot{Waves: 1, Works: []measure.Span{t.Work}, Rest: t.Rest})
 	}
-	return c
+	return Session{LeadIn: t.LeadIn, Blocks: []Block{b}}
 }
 
 // Total gives lead-in + R (S w + (S - 1) r) + (R - 1) q, and r more at the end
 // of each round where the last rest counts.
-func (t Timed) Total() Total { return totalOf(t.Class().Times()) }
+func (t Timed) Total() Total { return totalOf(t.Session().Times()) }
 
 // Move is one set of a rep scheme; Sides is 1 or 2, Reps are a side.
 type Move struct {
@@ -58,14 +58,14 @@ type Reps struct {
 	Moves                                     []Move
 }
 
-// Class lays the scheme out.
-func (s Reps) Class() Class {
-	c := Class{LeadIn: s.LeadIn, RoundRest: s.RoundRest, Rounds: s.Rounds}
+// Session lays the scheme out.
+func (s Reps) Session() Session {
+	b := Block{Scheme: Circuit, RoundRest: s.RoundRest, Rounds: s.Rounds}
 	for _, m := range s.Moves {
 		_, work := m.Work(s.SideChange)
-		c.Slots = append(c.Slots, Slot{Waves: 1, Work: work, Rest: s.Changeover})
+		b.Slots = append(b.Slots, Slot{Waves: 1, Works: []measure.Span{work}, Rest: s.Changeover})
 	}
-	return c
+	return Session{LeadIn: s.LeadIn, Blocks: []Block{b}}
 }
 
 // Total gives the time of all rounds and the repetitions of everybody who does
@@ -76,7 +76,7 @@ func (s Reps) Total() (Total, int) {
 		n, _ := m.Work(s.SideChange)
 		reps += n
 	}
-	return totalOf(s.Class().Times()), reps * s.Rounds
+	return totalOf(s.Session().Times()), reps * s.Rounds
 }
 
 // Largest gives the largest whole x from least to most for which total(x) is at
