@@ -31,7 +31,7 @@ func TestDemoHall(t *testing.T) {
 	b.until("document.querySelectorAll('.cell').length === 21")
 	c := kept
 	drawn := eval[[][]float64](b, drawnBlocks)
-	assert.Len(t, drawn, len(list(t, c, "plan", "order", "blocks")))
+	assert.Len(t, drawn, len(list(t, c, "plan", "order", "stretches")))
 
 	// The kit pressure says what the plan says: nobody has more than there is.
 	for _, row := range list(t, c, "plan", "pressure") {
@@ -101,7 +101,7 @@ func TestDemoHall(t *testing.T) {
 	desk := s.open("/circuit/"+class, 1280, 800)
 	desk.until("document.querySelectorAll('.cell').length === 21")
 	desk.enter("#set-rounds", "2")
-	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool { return dig(t, c, "document", "rounds") == 2.0 })
+	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "rounds") == 2.0 })
 	b.until("document.querySelector('.top').textContent.includes('Round 1 of 3')")
 
 	phone.visit("/log/" + class)

@@ -191,7 +191,7 @@ func scoreIsTrue(b *tab, c map[string]any) {
 	width := eval[float64](b, "document.querySelector('.score').clientWidth")
 	end := max(dig(t, c, "plan", "totalMs").(float64), dig(t, c, "plan", "classMs").(float64))
 	drawn := eval[[][]float64](b, drawnBlocks)
-	blocks := list(t, c, "plan", "order", "blocks")
+	blocks := list(t, c, "plan", "order", "stretches")
 	require.Len(t, drawn, len(blocks))
 	for i, x := range blocks {
 		from, until := dig(t, x, "fromMs").(float64), dig(t, x, "untilMs").(float64)
@@ -232,12 +232,12 @@ func editCircuit(b *tab, id string) {
 		b.until("document.querySelector('#saved').dataset.state === 'saved'")
 		require.Equal(t, n, version())
 	}
-	rounds := dig(t, first, "rounds").(float64)
+	rounds := dig(t, first, "blocks", 2, "scheme", "circuit", "rounds").(float64)
 	b.enter("#set-work", "30")
 	b.until("document.querySelector('#set-work').value === '30' && document.querySelector('#saved').dataset.state === 'saved'")
 	b.until("!document.querySelector('.head .bx--btn--disabled')?.textContent.includes('Undo')")
 	saved(2)
-	assert.Equal(t, 30_000.0, dig(t, document(), "workMs"))
+	assert.Equal(t, 30_000.0, dig(t, document(), "blocks", 2, "scheme", "circuit", "workMs"))
 	b.enter("#set-rounds", fmt.Sprint(rounds+1))
 	blocks := func(kind string) string {
 		return fmt.Sprintf("(document.querySelector('.strip .%s')?.getAttribute('d').match(/M/g) ?? []).length", kind)
@@ -253,7 +253,7 @@ func editCircuit(b *tab, id string) {
 	b.set("#entry-sides", "alternate")
 	b.until("document.querySelector('#entry-sides').value === 'alternate'")
 	saved(5)
-	assert.Equal(t, "alternate", dig(t, document(), "slots", 4, "lanes", "middle", "sides"))
+	assert.Equal(t, "alternate", dig(t, document(), "blocks", 2, "slots", 4, "entries", "middle", "sides"))
 	b.clickText(".side", "Move earlier")
 	b.until("document.querySelector('.side').textContent.includes('Slot 4 of 7')")
 	saved(6)
@@ -289,7 +289,7 @@ func editCircuit(b *tab, id string) {
 	b.click("#make-fit")
 	b.until("document.querySelector('#slack').textContent.includes('spare') && !document.querySelector('#make-fit')")
 	saved(8)
-	assert.Equal(t, dig(t, held, "slots"), dig(t, document(), "slots"))
+	assert.Equal(t, dig(t, held, "blocks", 2, "slots"), dig(t, document(), "blocks", 2, "slots"))
 	b.clickText("main", "Undo")
 	saved(9)
 	assert.Equal(t, held, document())
@@ -314,7 +314,7 @@ func editCircuit(b *tab, id string) {
 	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	assert.Equal(t, first, document())
 	b.clickText("main", "Redo")
-	b.s.until(path, func(c map[string]any) bool { return dig(t, c, "document", "workMs") == 30_000.0 })
+	b.s.until(path, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0 })
 	b.clickText("main", "Undo")
 	b.s.until(path, func(c map[string]any) bool { return c["version"] == 19.0 })
 	assert.Equal(t, first, document())
@@ -361,14 +361,14 @@ func runClass(b *tab, class string) {
 	b.do(chromedp.KeyEvent(" "))
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
 	id := dig(t, b.s.get("/api/occurrences/"+class), "runId").(string)
-	order := list(t, b.s.get("/api/runs/"+id), "order", "blocks")
+	order := list(t, b.s.get("/api/runs/"+id), "order", "stretches")
 	b.click("#back")
 	b.until("document.querySelector('.name').textContent.startsWith('Learn:')") // the set was young: back means the one before
 	// The second on the screen is the one that the fold on the server gives,
 	// once it has counted the press.
 	off := fmt.Sprintf(`(async () => { const r = await (await fetch('/api/runs/%s')).json();
 		const p = r.anchor.state === 'moving' ? r.anchor.positionMs + Math.max(0, r.nowMs - r.anchor.atMs) : r.anchor.positionMs;
-		const wait = Math.max(0, r.anchor.atMs - r.nowMs); const k = r.order.blocks.find(x => x.untilMs > p);
+		const wait = Math.max(0, r.anchor.atMs - r.nowMs); const k = r.order.stretches.find(x => x.untilMs > p);
 		return Math.abs((k.untilMs - p + wait) / 1000 - Number(document.querySelector('#clock').textContent)) })()`, id)
 	require.Eventually(t, func() bool { return eval[float64](b, off) <= 1.2 }, patience, 20*time.Millisecond)
 	for range len(order) {

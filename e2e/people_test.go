@@ -74,11 +74,11 @@ func TestPeopleOfOneName(t *testing.T) {
 	sheets := list(t, log, "sheets")
 	ivo := dig(t, sheets[len(sheets)-1], "subject").(string)
 	c := s.get("/api/circuits/" + circuit)
-	slot := list(t, c, "document", "slots")[0].(map[string]any)
-	entry := dig(t, slot, "lanes", "middle").(map[string]any)
-	entry["reps"] = 7
+	slot := list(t, c, "document", "blocks", 2, "slots")[0].(map[string]any)
+	entry := dig(t, slot, "entries", "middle").(map[string]any)
+	entry["dose"] = map[string]any{"kind": "count", "low": 7, "high": 7}
 	s.send(http.MethodPost, "/api/circuits/"+circuit+"/edits", map[string]any{"clientId": named(700), "base": 1,
-		"ops": []any{map[string]any{"op": "set-entry", "slotId": slot["id"], "lane": ivo, "entry": entry}}})
+		"ops": []any{map[string]any{"op": "set-entry", "slotId": slot["id"], "party": ivo, "entry": entry}}})
 	b.visit("/circuit/" + classes[2])
 	b.until("[...document.querySelectorAll('text.lane')].some(e => e.textContent.startsWith('Ivo'))")
 	b.click(fmt.Sprintf("#cell-%s-%s", slot["id"], ivo))

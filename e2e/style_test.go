@@ -56,8 +56,8 @@ func TestHouseStyleArrives(t *testing.T) {
 func slotOf(t *testing.T, s *server, class, move string) string {
 	t.Helper()
 	circuit := dig(t, s.get("/api/occurrences/"+class), "circuitId").(string)
-	for _, slot := range list(t, s.get("/api/circuits/"+circuit), "document", "slots") {
-		if dig(t, slot, "lanes", "middle", "variant") == move {
+	for _, slot := range list(t, s.get("/api/circuits/"+circuit), "document", "blocks", 2, "slots") {
+		if dig(t, slot, "entries", "middle", "variant") == move {
 			return dig(t, slot, "id").(string)
 		}
 	}

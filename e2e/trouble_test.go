@@ -19,7 +19,7 @@ func TestTwoWindows(t *testing.T) {
 	s := start(t, "")
 	next := s.get("/api/today")["next"]
 	class, path := dig(t, next, "id").(string), "/api/circuits/"+dig(t, next, "circuitId").(string)
-	proposed := dig(t, s.get(path), "document", "workMs").(float64) / 1000
+	proposed := dig(t, s.get(path), "document", "blocks", 2, "scheme", "circuit", "workMs").(float64) / 1000
 	a, b := s.open("/circuit/"+class, 1280, 800), s.open("/circuit/"+class, 1280, 800)
 	a.until("document.querySelectorAll('.cell').length === 21")
 	b.until("document.querySelectorAll('.cell').length === 21")
@@ -30,7 +30,7 @@ func TestTwoWindows(t *testing.T) {
 	b.until("document.querySelector('main').textContent.includes('Another window changed this circuit')")
 	b.until("document.querySelector('#set-work').value === '30'")
 	c := s.get(path)
-	assert.Equal(t, 30_000.0, dig(t, c, "document", "workMs"))
+	assert.Equal(t, 30_000.0, dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs"))
 	assert.Equal(t, 2.0, c["version"])
 	b.accessible("Circuit with a conflict")
 
@@ -41,9 +41,9 @@ func TestTwoWindows(t *testing.T) {
 	b.until("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work 50 s 30 s')")
 	b.both("History")
 	b.click("#bring-back")
-	s.until(path, func(c map[string]any) bool { return c["version"] == 4.0 && dig(t, c, "document", "workMs") == 50_000.0 })
+	s.until(path, func(c map[string]any) bool { return c["version"] == 4.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 50_000.0 })
 	b.clickText("main", "Undo")
-	s.until(path, func(c map[string]any) bool { return c["version"] == 5.0 && dig(t, c, "document", "workMs") == 30_000.0 })
+	s.until(path, func(c map[string]any) bool { return c["version"] == 5.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0 })
 	b.until("document.querySelectorAll('#versions li').length === 5")
 	b.clickText("#versions", "Version 1")
 	b.until(fmt.Sprintf("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work %v s 30 s')", proposed))
@@ -51,7 +51,7 @@ func TestTwoWindows(t *testing.T) {
 	b.clickText(".tabs", "In class")
 	b.enter("#set-rest", "15")
 	s.until(path, func(c map[string]any) bool {
-		return c["version"] == 6.0 && dig(t, c, "document", "workMs") == 30_000.0 && dig(t, c, "document", "restMs") == 15_000.0
+		return c["version"] == 6.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "restMs") == 15_000.0
 	})
 }
 
@@ -77,6 +77,6 @@ func TestDatabaseDies(t *testing.T) {
 	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	c := s.get(path)
 	assert.Equal(t, 2.0, c["version"], "one edit, one version")
-	assert.Equal(t, 35_000.0, dig(t, c, "document", "workMs"))
+	assert.Equal(t, 35_000.0, dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs"))
 	b.until("document.querySelector('#set-work').value === '35'")
 }

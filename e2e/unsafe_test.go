@@ -53,8 +53,8 @@ func (b *tab) propose(class string) map[string]any {
 // variants lists a lane's moves in the order of the slots.
 func variants(t *testing.T, circuit map[string]any, lane string) (out []string) {
 	t.Helper()
-	for _, slot := range list(t, circuit, "document", "slots") {
-		out = append(out, dig(t, slot, "lanes", lane, "variant").(string))
+	for _, slot := range list(t, circuit, "document", "blocks", 2, "slots") {
+		out = append(out, dig(t, slot, "entries", lane, "variant").(string))
 	}
 	return out
 }
@@ -78,7 +78,7 @@ func TestPainLoggedThenPlanned(t *testing.T) {
 			slot = "s1"
 			for n, v := range at {
 				if v == hurt {
-					slot = dig(t, circuit, "document", "slots", n, "id").(string)
+					slot = dig(t, circuit, "document", "blocks", 2, "slots", n, "id").(string)
 				}
 			}
 			b.until("document.querySelector('#decided')?.textContent.includes('Change this move')")
@@ -144,8 +144,8 @@ func TestHeavyShortBodyWrongHeights(t *testing.T) {
 	id := dig(t, s.get("/api/occurrences/"+class), "circuitId").(string)
 	circuit := s.get("/api/circuits/" + id)
 	slot := ""
-	for _, x := range list(t, circuit, "document", "slots") {
-		assert.Empty(t, dig(t, x, "lanes", "middle", "anchors"), "no block and no bench under this body")
+	for _, x := range list(t, circuit, "document", "blocks", 2, "slots") {
+		assert.Empty(t, dig(t, x, "entries", "middle", "anchors"), "no block and no bench under this body")
 		if dig(t, x, "pattern") == "push-level" {
 			slot = dig(t, x, "id").(string)
 		}
@@ -179,12 +179,12 @@ func TestFirstClassOfGround(t *testing.T) {
 	id := dig(t, s.get("/api/occurrences/"+class), "circuitId").(string)
 	circuit := s.get("/api/circuits/" + id)
 	taught := 0
-	for i, x := range list(t, circuit, "document", "slots") {
+	for i, x := range list(t, circuit, "document", "blocks", 2, "slots") {
 		if dig(t, x, "new").(bool) {
 			taught++
 		}
 		assert.LessOrEqual(t, dig(t, circuit, "plan", "slots", i, "cells", 0, "loadG"), 12_000.0)
-		assert.NotContains(t, dig(t, x, "lanes", "ground", "variant"), "push-up-", "the wrist is spared")
+		assert.NotContains(t, dig(t, x, "entries", "ground", "variant"), "push-up-", "the wrist is spared")
 	}
 	assert.LessOrEqual(t, taught, 3)
 	assert.Contains(t, variants(t, circuit, "ground"), "box-squat")
@@ -197,7 +197,7 @@ func TestFirstClassOfGround(t *testing.T) {
 	assert.Equal(t, was, eval[string](b, "document.querySelector('#set-work').value"))
 	b.enter("#set-work", "36")
 	b.until("document.querySelector('#saved').dataset.state === 'saved' && !document.querySelector('.set').textContent.includes('999')")
-	s.until("/api/circuits/"+id, func(c map[string]any) bool { return dig(t, c, "document", "workMs") == 36_000.0 })
+	s.until("/api/circuits/"+id, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 36_000.0 })
 	b.do(chromedp.Focus(chromedp.CSS("#set-work")), chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
 	b.until("document.querySelector('#set-work').value === '" + was + "'")
 

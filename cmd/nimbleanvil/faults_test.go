@@ -68,7 +68,7 @@ func TestDiskFull(t *testing.T) {
 	version := versionOf(t, url, circuit)
 	edit := func(n int) (int, string) {
 		status, b := ask("POST", url+"/api/circuits/"+circuit+"/edits",
-			fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-rounds","count":%d}]}`, name(n), version, 1+n%9))
+			fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-lead-in","ms":%d}]}`, name(n), version, 1+n%9))
 		return status, string(b)
 	}
 	n := 0
@@ -215,7 +215,7 @@ func TestClockJumps(t *testing.T) {
 		assert.Contains(t, string(b), fmt.Sprintf(`"done":%d,`, 8+i), "the line that was typed last")
 		version := versionOf(t, url, class.CircuitID)
 		status, b = ask("POST", url+"/api/circuits/"+class.CircuitID+"/edits",
-			fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-rounds","count":%d}]}`, name(20+i), version, 2+i))
+			fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-lead-in","ms":%d}]}`, name(20+i), version, 2+i))
 		require.Equal(t, 200, status, string(b))
 		assert.Equal(t, version+1, versionOf(t, url, class.CircuitID))
 		_ = cmd.Process.Signal(syscall.SIGTERM)

@@ -401,7 +401,7 @@ func (g *ground) served(t *testing.T, each func(string, func(*testing.T, int))) 
 				case "log":
 					status, _ = ask("PUT", url+"/api/occurrences/"+class.ID+"/log/middle/s1", fmt.Sprintf(`{"done":%d,"inForm":%d,"pain":"none","device":"%s","n":%d}`, i%100, i%100, name(2), i))
 				case "edit":
-					status, _ = ask("POST", url+"/api/circuits/"+class.CircuitID+"/edits", fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-rounds","count":%d}]}`, id, version, 1+i%9))
+					status, _ = ask("POST", url+"/api/circuits/"+class.CircuitID+"/edits", fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[{"op":"set-lead-in","ms":%d}]}`, id, version, 1+i%9))
 				}
 				return status
 			}

@@ -21,9 +21,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/calc"
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/localdb/fullscan"
@@ -147,7 +149,7 @@ func TestCalcIsOneContract(t *testing.T) {
 	}
 	listed, err := exec.Command(program, "calc", "--list").Output()
 	require.NoError(t, err)
-	assert.Equal(t, "anchor\nbridge\ncarry\nfit\ngate\nload\nload-rule\noptions\nresistance\nrole\nsides\nstrength\ntime\ntipping\nverdict\nwindow\n", string(listed))
+	assert.Equal(t, "anchor\nbridge\ncarry\nfit\ngate\nload\nload-rule\noptions\nresistance\nrole\nsession\nsides\nstrength\ntime\ntipping\nverdict\nwindow\n", string(listed))
 	schema, err := exec.Command(program, "calc", "window", "--schema").Output()
 	require.NoError(t, err)
 	kept, err := os.ReadFile("../../docs/formats/calc-window.json")
@@ -227,7 +229,7 @@ func TestHistoryOfACircuit(t *testing.T) {
 		edited(c, "/api/circuits/"+plan+"/edits", map[string]any{"clientId": r.ClientID, "base": r.Base, "ops": []any{op}})
 		states = append(states, doc())
 	}
-	edit(map[string]any{"op": "set-work", "ms": 30_000})
+	edit(map[string]any{"op": "set-scheme", "blockId": "b3", "scheme": timed(30_000, 20_000)})
 	edit(map[string]any{"op": "remove-slot", "slotId": "s2"})
 	edit(map[string]any{"op": "move-slot", "slotId": "s1", "count": 3})
 	for i := 2; i >= 0; i-- {
@@ -247,7 +249,7 @@ func TestHistoryOfACircuit(t *testing.T) {
 	status, _, _ = c.send("POST", "/api/circuits/"+plan+"/undo", fmt.Sprintf(`{"clientId":%q,"base":%d}`, id(base-1), base-1))
 	assert.Equal(t, http.StatusOK, status, "sent again")
 	assert.Equal(t, states[2], doc())
-	status, _, body = c.send("POST", "/api/circuits/"+plan+"/edits", fmt.Sprintf(`{"clientId":%q,"base":%d,"ops":[{"op":"set-rounds","count":21}]}`, id(901), base))
+	status, _, body = c.send("POST", "/api/circuits/"+plan+"/edits", fmt.Sprintf(`{"clientId":%q,"base":%d,"ops":[{"op":"set-waves","slotId":"s1","count":21}]}`, id(901), base))
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, string(body), `"location":"body.ops[0].count"`)
 }
@@ -305,8 +307,8 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	p, wait := moving.Anchor.Position(moving.NowMs, moving.Order.Total)
 	assert.EqualValues(t, []int64{30_000, 15_000}, []int64{p, wait})
 	skipped := press(20*time.Second, "skip", 0)
-	assert.Equal(t, "prep", string(skipped.Order.Blocks[2].Kind))
-	assert.Equal(t, skipped.Order.Blocks[2].From, skipped.Anchor.PositionMs, "past the first drill")
+	assert.Equal(t, "prep", string(skipped.Order.Stretches[2].Kind))
+	assert.Equal(t, skipped.Order.Stretches[2].From, skipped.Anchor.PositionMs, "past the first drill")
 	// A screen that had no server sends late that it held for five seconds, twenty
 	// seconds before the skip: the class was held then, and the skip stands. Of an
 	// instant that is still to come nobody can know: it counts as now.
@@ -322,7 +324,7 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	assert.Equal(t, at.UnixMilli(), again.Anchor.AtMs)
 	again = late("resume", 0)
 	p, _ = again.Anchor.Position(at.UnixMilli(), skipped.Order.Total)
-	assert.Equal(t, skipped.Order.Blocks[2].From+10_000, p)
+	assert.Equal(t, skipped.Order.Stretches[2].From+10_000, p)
 	at = at.Add(3 * time.Hour)
 	end := ok[studio.Run](c, "GET", "/api/runs/"+id(1), nil)
 	p, _ = end.Anchor.Position(end.NowMs, end.Order.Total)
@@ -332,7 +334,7 @@ func TestRunFollowsItsPresses(t *testing.T) {
 	circuit := ok[studio.Today](c, "GET", "/api/today", nil)
 	assert.NotEqual(t, class, circuit.Next.ID, "three hours later another class is next")
 	edited(c, "/api/circuits/"+ok[studio.TodayClass](c, "GET", "/api/occurrences/"+class, nil).CircuitID+"/edits",
-		map[string]any{"clientId": id(99), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
+		map[string]any{"clientId": id(99), "base": 1, "ops": []any{map[string]any{"op": "set-lead-in", "ms": 1}}})
 	assert.Equal(t, frozen, ok[studio.Run](c, "GET", "/api/runs/"+id(1), nil).Order)
 }
 
@@ -420,33 +422,49 @@ func TestVersionsBesideAndBack(t *testing.T) {
 		}
 		return status, p.Beside
 	}
-	status, first := edit(1, `{"op":"set-work","ms":30000}`)
+	work := func(ms measure.Span) string {
+		b, err := json.Marshal(map[string]any{"op": "set-scheme", "blockId": "b3", "scheme": timed(ms, 20_000)})
+		require.NoError(t, err)
+		return string(b)
+	}
+	status, first := edit(1, work(30_000))
 	require.Equal(t, []int{200, 2}, []int{status, first})
-	status, beside := edit(1, `{"op":"set-work","ms":50000}`)
+	status, beside := edit(1, work(50_000))
 	require.Equal(t, []int{409, 3}, []int{status, beside})
-	status, beside = edit(beside, `{"op":"set-rest","ms":15000}`)
+	status, beside = edit(beside, `{"op":"set-after","blockId":"b3","ms":15000}`)
 	require.Equal(t, []int{409, 4}, []int{status, beside})
 	now := ok[studio.Circuit](c, "GET", path, nil)
 	assert.Equal(t, 2, now.Version)
-	assert.EqualValues(t, 30_000, now.Document.WorkMs)
+	assert.EqualValues(t, 30_000, workOf(now.Document))
 
 	v := ok[studio.Version](c, "GET", path+"/versions/4", nil)
-	assert.EqualValues(t, 50_000, v.Document.WorkMs)
+	assert.EqualValues(t, 50_000, workOf(v.Document))
 	require.Len(t, v.Differences, 2)
 	assert.Equal(t, "work", v.Differences[0].Field)
 	assert.Equal(t, []float64{50_000, 30_000}, []float64{v.Differences[0].A.Value, v.Differences[0].B.Value})
 	back := edited(c, path+"/restore", map[string]any{"clientId": id(50), "base": 2, "version": 4})
 	assert.Equal(t, 5, back.Version)
-	assert.EqualValues(t, 50_000, back.Document.WorkMs)
+	assert.EqualValues(t, 50_000, workOf(back.Document))
 	undone := edited(c, path+"/undo", studio.Revision{ClientID: id(51), Base: 5})
-	assert.EqualValues(t, 30_000, undone.Document.WorkMs)
+	assert.EqualValues(t, 30_000, workOf(undone.Document))
 	list := ok[studio.Versions](c, "GET", path+"/versions", nil)
 	var kinds []string
 	for _, r := range list.Rows {
 		kinds = append(kinds, fmt.Sprintf("%d%s%v%d", r.Version, r.Kind, r.Side, r.Base))
 	}
 	assert.Equal(t, []string{"6undofalse5", "5restorefalse2", "4edittrue3", "3edittrue1", "2editfalse1", "1proposefalse0"}, kinds)
-	assert.Equal(t, "set-rest", string(list.Rows[2].Edits[0]))
+	assert.Equal(t, "set-after", string(list.Rows[2].Edits[0]))
 	status, _, _ = c.send("GET", path+"/versions/7", "")
 	assert.Equal(t, http.StatusNotFound, status)
+}
+
+// timed is a circuit by the clock of two rounds.
+func timed(work, rest measure.Span) circuit.Scheme {
+	return circuit.Scheme{Kind: scheme.Circuit, Circuit: &circuit.InRounds{Format: circuit.Timed, WorkMs: work, RestMs: rest, Rounds: 2, RoundRestMs: 60_000}}
+}
+
+// workOf is the interval of a document's circuit.
+func workOf(d circuit.Document) measure.Span {
+	s, _, _ := d.Single()
+	return s.WorkMs
 }

@@ -204,7 +204,7 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 		next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 		at := "/api/circuits/" + next.CircuitID
 		before := ok[studio.Circuit](c, "GET", at, nil)
-		edited(c, at+"/edits", map[string]any{"clientId": id(1), "base": before.Version, "ops": []any{map[string]any{"op": "set-rest", "ms": 25_000}}})
+		edited(c, at+"/edits", map[string]any{"clientId": id(1), "base": before.Version, "ops": []any{map[string]any{"op": "set-after", "blockId": "b3", "ms": 25_000}}})
 		edited(c, at+"/undo", map[string]any{"clientId": id(2), "base": before.Version + 1})
 		after := ok[studio.Circuit](c, "GET", at, nil)
 		assert.Equal(t, before.Document, after.Document, name)

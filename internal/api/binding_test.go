@@ -32,9 +32,9 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 	var hurt circuit.Entry
 	for i, week := range []string{"2026-11-02", "2026-11-09"} {
 		class, plan := weekly(c, week, i)
-		e := plan.Document.Slots[0].Entries[people.OfLane(moves.Middle)]
+		e := plan.Document.Slots()[0].Entries[people.OfLane(moves.Middle)]
 		if i > 0 && e.Variant != hurt.Variant {
-			plan = edited(c, "/api/circuits/"+plan.ID+"/edits", map[string]any{"clientId": id(400), "base": 1, "ops": []any{map[string]any{"op": "set-entry", "slotId": plan.Document.Slots[0].ID, "lane": "middle", "entry": hurt}}})
+			plan = edited(c, "/api/circuits/"+plan.ID+"/edits", map[string]any{"clientId": id(400), "base": 1, "ops": []any{map[string]any{"op": "set-entry", "slotId": plan.Document.Slots()[0].ID, "party": "middle", "entry": hurt}}})
 			e = hurt
 		}
 		hurt = e
@@ -42,20 +42,20 @@ func TestWhatTheLogSaysBindsTheNextClass(t *testing.T) {
 		for _, l := range log.Sheets[0].Lines {
 			assert.True(t, l.Saved, "one press writes the whole class down")
 		}
-		sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+class.ID+"/log/middle/"+plan.Document.Slots[0].ID, map[string]any{"done": 5, "inForm": 5, "pain": "joint", "joint": "knee", "load": "0"})
+		sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+class.ID+"/log/middle/"+plan.Document.Slots()[0].ID, map[string]any{"done": 5, "inForm": 5, "pain": "joint", "joint": "knee", "load": "0"})
 		want := []progress.Advice{progress.StopMove, progress.OffPlan}[i]
 		assert.Equal(t, want, sheet.Lines[0].Result.Advice)
 		assert.Zero(t, sheet.Lines[0].LoadG)
 		assert.Equal(t, "knee", sheet.Lines[0].Joint)
 	}
 	_, next := weekly(c, "2026-11-30", 2)
-	for _, s := range next.Document.Slots {
+	for _, s := range next.Document.Slots() {
 		assert.NotEqual(t, hurt.Variant, s.Entries["middle"].Variant)
 	}
 	require.NotEmpty(t, next.Decided, "what the log decided is said")
 	assert.Equal(t, next.Notes, ok[studio.Circuit](c, "GET", "/api/circuits/"+next.ID, nil).Notes, "what was said of a proposal stays")
 
-	brief := map[string]any{"minutes": 45, "format": "timed", "bans": []string{}, "overruled": []any{map[string]any{"lane": "middle", "what": hurt.Variant}}}
+	brief := map[string]any{"minutes": 45, "format": "timed", "bans": []string{}, "overruled": []any{map[string]any{"party": "middle", "what": hurt.Variant}}}
 	again := ok[studio.Proposed](c, "POST", "/api/circuits/"+next.ID+"/propose", map[string]any{"clientId": id(500), "base": 1, "brief": brief})
 	require.True(t, again.Feasible)
 	require.Len(t, again.Circuit.Document.Overruled, 1)
@@ -83,7 +83,7 @@ func TestBansAreRefusedByName(t *testing.T) {
 	require.Equal(t, http.StatusOK, status, answer)
 	var p studio.Proposed
 	require.NoError(t, json.Unmarshal([]byte(answer), &p))
-	for _, s := range p.Circuit.Document.Slots {
+	for _, s := range p.Circuit.Document.Slots() {
 		v, known := moves.Standard().Get(s.Entries["middle"].Variant)
 		require.True(t, known)
 		assert.Less(t, v.Demands["knee"], 2, v.ID)

@@ -80,8 +80,11 @@ func registerCircuits(r *routes) {
 		"/api/circuits/{circuit}/patterns",
 		"pattern-rooms",
 		"What a new slot of each pattern comes to",
-		func(ctx context.Context, st studio.Studio, in *CircuitPath) ([]compose.PatternRoom, error) {
-			return st.PatternRooms(ctx, in.Circuit)
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Block string `query:"block" maxLength:"26" doc:"id of the block"`
+		}) ([]compose.PatternRoom, error) {
+			return st.PatternRooms(ctx, in.Circuit, in.Block)
 		},
 	)
 	operation(

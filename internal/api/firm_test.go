@@ -63,7 +63,7 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 			[]string{"body.date", "body.lanes[0].body", "body.lanes[1].lane", "body.lanes[1].stature", "body.time"}},
 		{"PUT", "/api/circuits/" + id(1), `{"occurrenceId":"` + next.ID + `","clientId":"x","brief":{"minutes":1,"format":"timed","bans":["knees"],"known":["hop"],"lanes":[{"lane":"middle","people":1,"body":"ten"}]}}`,
 			[]string{"body.brief.bans[0]", "body.brief.known[0]", "body.brief.lanes[0].body", "body.brief.minutes", "body.clientId"}},
-		{"POST", "/api/circuits/" + next.CircuitID + "/edits", `{"clientId":"` + id(1) + `","base":1,"ops":[{"op":"set-rounds","count":99},{"op":"set-entry","slotId":"s1","lane":"middle","entry":{"variant":"hop","hold":"none","load":{"kind":"none"},"anchors":[],"reps":5,"tempo":"soon","sides":"both"}},{"op":"remove-slot","slotId":"nine"}]}`,
+		{"POST", "/api/circuits/" + next.CircuitID + "/edits", `{"clientId":"` + id(1) + `","base":1,"ops":[{"op":"set-waves","slotId":"s1","count":99},{"op":"set-entry","slotId":"s1","party":"middle","entry":{"variant":"hop","hold":"none","load":{"kind":"none"},"anchors":[],"dose":{"kind":"count","low":5,"high":5},"tempo":"soon","sides":"both"}},{"op":"remove-slot","slotId":"nine"}]}`,
 			[]string{"body.ops[0].count", "body.ops[1].entry.tempo", "body.ops[1].entry.variant", "body.ops[2]"}},
 		{"PUT", "/api/style", `{"studio":{"hats":"on","knees":"sideways"},"moves":{"dance":{}}}`, []string{"body.moves.dance", "body.studio.hats", "body.studio.knees"}},
 		{"PUT", "/api/occurrences/" + next.ID + "/log/middle/s1", `{"done":3,"inForm":9,"pain":"none","joint":"knee","load":"a lot","device":"` + id(1) + `"}`, []string{"body.inForm", "body.joint", "body.load", "body.n"}},
@@ -76,7 +76,7 @@ func TestEveryWrongFieldAtOnce(t *testing.T) {
 		assert.Equal(t, 422, status, x.body)
 		assert.Equal(t, x.want, got, x.body)
 	}
-	edited(c, "/api/circuits/"+next.CircuitID+"/edits", json.RawMessage(`{"clientId":"`+id(1)+`","base":1.0,"ops":[{"op":"set-rounds","count":2e0}]}`))
+	edited(c, "/api/circuits/"+next.CircuitID+"/edits", json.RawMessage(`{"clientId":"`+id(1)+`","base":1.0,"ops":[{"op":"set-lead-in","ms":2e0}]}`))
 	var many strings.Builder
 	for i := range 3200 {
 		fmt.Fprintf(&many, `"f%04d":"%s",`, i, strings.Repeat("v", 250))
@@ -124,7 +124,7 @@ func TestImportRefusesWhatNoStudioHas(t *testing.T) {
 	c := hall(t, fixed)
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	ok[studio.Run](c, "PUT", "/api/runs/"+id(3), map[string]any{"occurrenceId": next.ID})
-	edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "set-rounds", "count": 1}}})
+	edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "set-lead-in", "ms": 1}}})
 	_, _, file := c.send("GET", "/api/studio/export", "")
 	var whole map[string]any
 	require.NoError(t, json.Unmarshal(file, &whole))
@@ -139,8 +139,8 @@ func TestImportRefusesWhatNoStudioHas(t *testing.T) {
 		path, at string
 		value    any
 	}{
-		{at + "runs.0.plan", "plan", 1.0}, {at + "runs.0.plan.order.blocks", "plan", []any{}}, {at + "runs.0.version", "version", 77.0},
-		{at + "circuit.versions.1.inverse", "inverse", []any{map[string]any{"op": "burn"}}}, {at + "circuit.versions.1.inverse", "inverse", []any{map[string]any{"op": "set-rounds", "count": 7}}},
+		{at + "runs.0.plan", "plan", 1.0}, {at + "runs.0.plan.order.stretches", "plan", []any{}}, {at + "runs.0.version", "version", 77.0},
+		{at + "circuit.versions.1.inverse", "inverse", []any{map[string]any{"op": "burn"}}}, {at + "circuit.versions.1.inverse", "inverse", []any{map[string]any{"op": "set-lead-in", "ms": 7}}},
 		{at + "circuit.versions.1.undoTo", "undoTo", 9.0}, {at + "circuit.versions.1.clientId", "clientId", "demo"}, {at + "circuit.versions.1.kind", "kind", "magic"},
 		{at + "lanes.0.people", "lanes", 1500.0}, {at + "date", "date", "0000-01-01"}, {at + "date", "date", "10000-01-01"}, {at + "timeZone", "timeZone", "Local"}, {at + "runs.0.made", "made", "0001-01-01T00:00:00Z"},
 		{"places.0.implements.0.mass.decimal", "mass", "1000000000000000000000000"}, {"places.0.implements.0.mass", "mass", nil}, {"places.0.implements.0.kind", "kind", "cannon"},

@@ -53,6 +53,12 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 	old, p := c.Plan, by.Plan
 	c.Plan.TotalMs, c.Plan.ClassMs, c.Plan.SlackMs, c.Plan.Fits, c.Plan.Why = p.TotalMs, p.ClassMs, p.SlackMs, p.Fits, p.Why
 	c.Plan.Slots = []plan.SlotPlan{}
+	if p.Blocks != nil {
+		c.Plan.Blocks = *p.Blocks
+	}
+	if p.Totals != nil {
+		c.Plan.Totals = *p.Totals
+	}
 	if p.Pressure != nil {
 		c.Plan.Pressure = *p.Pressure
 	}
@@ -77,7 +83,7 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 				continue
 			}
 			was := slot.Cells
-			slot = plan.SlotPlan{ID: s.ID, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
+			slot = plan.SlotPlan{ID: s.ID, Block: s.Block, Pattern: s.Pattern, WorkMs: s.WorkMs, SlotMs: s.SlotMs, RestMs: s.RestMs, RestWhy: s.RestWhy, Grown: s.Grown, LearnMs: s.LearnMs,
 				Cells: []plan.Cell{}, Shorts: s.Shorts}
 			for _, party := range s.Parties {
 				for _, cell := range append(slices.Clone(s.Cells), was...) {

@@ -136,7 +136,7 @@ func TestListsAreFull(t *testing.T) {
 		{"PUT", "/api/occurrences/" + next.ID + "/participants/%s", `{"name":"N","lane":"middle"}`},
 		{"PUT", "/api/runs/%s", `{"occurrenceId":"` + next.ID + `"}`},
 		{"POST", run + "/events", `{"clientId":"%s","kind":"hold"}`},
-		{"POST", "/api/circuits/" + next.CircuitID + "/edits", `{"clientId":"%s","base":1,"ops":[{"op":"set-rounds","count":2}]}`},
+		{"POST", "/api/circuits/" + next.CircuitID + "/edits", `{"clientId":"%s","base":1,"ops":[{"op":"set-lead-in","ms":2}]}`},
 		{"PUT", "/api/occurrences/%s", class},
 	} {
 		send := func(n int) (int, string) {
@@ -211,7 +211,7 @@ func TestStatementsOfEachView(t *testing.T) {
 	revision := func(n int) map[string]any { return map[string]any{"clientId": id(100 + n), "base": n} }
 	edit := func(n int) map[string]any {
 		r := revision(n)
-		r["ops"] = []any{map[string]any{"op": "set-rounds", "count": n + 1}}
+		r["ops"] = []any{map[string]any{"op": "set-lead-in", "ms": n + 1}}
 		return r
 	}
 	propose := func(n int, lanes ...map[string]any) map[string]any {

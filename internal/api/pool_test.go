@@ -52,7 +52,7 @@ func (w *writing) each(serial int, f func(method, path string, serial int, write
 			}
 			require.NotNil(w.t, write, "%s %s: say how to write it", method, path)
 			v := w.version()
-			edited(w.client, w.circuit+"/edits", map[string]any{"clientId": id(900_000 + v), "base": v, "ops": []any{map[string]any{"op": "set-rounds", "count": 1 + v%9}}})
+			edited(w.client, w.circuit+"/edits", map[string]any{"clientId": id(900_000 + v), "base": v, "ops": []any{map[string]any{"op": "set-lead-in", "ms": 1 + v%9}}})
 			if strings.HasSuffix(path, "/redo") {
 				edited(w.client, w.circuit+"/undo", map[string]any{"clientId": id(800_000 + serial), "base": w.version()})
 			}
@@ -185,10 +185,10 @@ func writesOf(c client) *writing {
 			return circuit, `{"occurrenceId":"` + next.ID + `","clientId":"` + id(1) + `",` + brief + `}`
 		},
 		"POST /api/circuits/{circuit}/edits": func(n, base int) (string, string) {
-			return circuit + "/edits", "{" + revision(n, base) + `,"ops":[{"op":"set-rounds","count":2}]}`
+			return circuit + "/edits", "{" + revision(n, base) + `,"ops":[{"op":"set-lead-in","ms":2}]}`
 		},
 		"POST /api/circuits/{circuit}/slots": func(n, base int) (string, string) {
-			return circuit + "/slots", "{" + revision(n, base) + `,"pattern":"squat","place":0}`
+			return circuit + "/slots", "{" + revision(n, base) + `,"blockId":"b3","pattern":"squat","place":0}`
 		},
 		"POST /api/circuits/{circuit}/fit":  func(n, base int) (string, string) { return circuit + "/fit", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/undo": func(n, base int) (string, string) { return circuit + "/undo", "{" + revision(n, base) + "}" },

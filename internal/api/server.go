@@ -28,6 +28,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/static"
 
 	"nimbleanvil/internal/contract"
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
@@ -134,6 +135,8 @@ func humaConfig() huma.Config {
 // same name.
 var schemaNames = map[reflect.Type]string{
 	reflect.TypeFor[run.Slot]():           "RunSlot",
+	reflect.TypeFor[run.Block]():          "RunBlock",
+	reflect.TypeFor[moves.Part]():         "MovePart",
 	reflect.TypeFor[progress.Sheet]():     "LogSheet",
 	reflect.TypeFor[progress.SheetLine](): "LogLine",
 	reflect.TypeFor[studio.Settings]():    "Studio",

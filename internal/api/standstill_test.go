@@ -49,7 +49,7 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	plan := "/api/circuits/" + next.CircuitID
 	edit := func(n int) (int, http.Header, []byte) {
-		ops := strings.TrimSuffix(strings.Repeat(fmt.Sprintf(`{"op":"set-rounds","count":%d},`, 2+n%2), 20), ",")
+		ops := strings.TrimSuffix(strings.Repeat(fmt.Sprintf(`{"op":"set-lead-in","ms":%d},`, 2+n%2), 20), ",")
 		return c.send("POST", plan+"/edits", fmt.Sprintf(`{"clientId":"%s","base":%d,"ops":[%s]}`, id(n), n, ops))
 	}
 	refused := func(n int, detail string) {

@@ -39,8 +39,9 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(2), "kind": "start"})
+	ok[studio.RunNow](c, "POST", "/api/runs/"+id(1)+"/events", map[string]any{"clientId": id(7), "kind": "done", "party": "middle", "slot": "s1"})
 	ok[studio.Log](c, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(3), map[string]any{"name": "Ada <&>", "lane": "middle"})
-	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn"})
+	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 8, "reserve": 0, "pain": "burn", "left": 9, "right": 11, "stopped": true, "lighter": "2 kg"})
 	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/"+id(3)+"/s1", map[string]any{"done": 9, "inForm": 9, "pain": "none", "device": id(6), "n": 3})
 	after := edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
 	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
@@ -80,7 +81,7 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	assert.Equal(t, studio.Imported{Kept: second.Kept}, second)
 	assert.Equal(t, counts(t, db), counts(t, elsewhere))
 	undone := edited(there, "/api/circuits/"+next.CircuitID+"/undo", map[string]any{"clientId": id(5), "base": after.Version})
-	assert.Len(t, undone.Document.Slots, 7)
+	assert.Len(t, undone.Document.Slots(), 7)
 }
 
 // A file that cannot be is refused as a whole, with the place of its fault.

@@ -51,7 +51,7 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 	// No bench thrust is proposed any more.
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	p := ok[studio.Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(1), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
-	for _, slot := range p.Circuit.Document.Slots {
+	for _, slot := range p.Circuit.Document.Slots() {
 		for _, e := range slot.Entries {
 			assert.NotContains(t, e.Variant, "bench-hip-thrust")
 		}
@@ -62,7 +62,7 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 	assert.Equal(t, "reps", string(ok[studio.Library](c, "GET", "/api/library", nil).Format))
 	p = ok[studio.Proposed](c, "POST", "/api/circuits/"+next.CircuitID+"/propose", map[string]any{"clientId": id(2), "base": 2, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
 	lunges := 0
-	for _, slot := range p.Circuit.Document.Slots {
+	for _, slot := range p.Circuit.Document.Slots() {
 		if slot.Pattern == moves.Lunge || slot.Pattern == moves.Lateral {
 			for _, e := range slot.Entries {
 				lunges++
@@ -117,11 +117,11 @@ func TestOwnMovesInAndOut(t *testing.T) {
 
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 	doc := ok[studio.Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil).Document
-	e := doc.Slots[0].Entries[people.OfLane(moves.Middle)]
+	e := doc.Slots()[0].Entries[people.OfLane(moves.Middle)]
 	e.Variant, e.Hold, e.Load = "own-crate-squat", "goblet", kit.Load{Kind: kit.Implements, Item: demo.ID("hall/Bell16"), Count: 1}
 	edited := edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1,
-		"ops": []any{map[string]any{"op": "set-entry", "slotId": doc.Slots[0].ID, "lane": "middle", "entry": e}}})
-	assert.Equal(t, "own-crate-squat", edited.Document.Slots[0].Entries[people.OfLane(moves.Middle)].Variant)
+		"ops": []any{map[string]any{"op": "set-entry", "slotId": doc.Slots()[0].ID, "party": "middle", "entry": e}}})
+	assert.Equal(t, "own-crate-squat", edited.Document.Slots()[0].Entries[people.OfLane(moves.Middle)].Variant)
 }
 
 // Of a class's new cues one is given and the rest wait; a logged class has taught

@@ -13,6 +13,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
@@ -22,6 +23,13 @@ var values = map[reflect.Type][]any{
 	reflect.TypeFor[moves.Pattern](): anyOf(moves.Patterns),
 	reflect.TypeFor[moves.HoldID]():  anyOf(moves.HoldIDs()),
 	reflect.TypeFor[moves.Lane]():    anyOf(moves.Lanes),
+
+	reflect.TypeFor[scheme.Name]():       anyOf(scheme.Names),
+	reflect.TypeFor[circuit.Kind]():      anyOf(circuit.BlockKinds),
+	reflect.TypeFor[circuit.Layout]():    anyOf(circuit.Layouts),
+	reflect.TypeFor[circuit.DoseKind]():  anyOf(circuit.DoseKinds),
+	reflect.TypeFor[circuit.OpKind]():    anyOf(circuit.OpKinds),
+	reflect.TypeFor[circuit.Direction](): anyOf(circuit.Directions),
 }
 
 func anyOf[T ~string](of []T) []any {
@@ -81,43 +89,112 @@ var tags = map[reflect.Type]map[string]string{
 		"joints": `doc:"that hurt"`,
 	},
 	reflect.TypeFor[circuit.Difference](): {
-		"field": `enum:"format,lead-in,work,rest,rounds,round-rest,slot,order,waves,new,entry"`,
-		"lane":  `doc:"a lane, or a participant by id"`,
+		"field": `enum:"lead-in,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,own-work,own-rest,own-sets,entry"`,
+		"party": `doc:"a lane, or a participant by id"`,
 	},
 	reflect.TypeFor[circuit.Document](): {
-		"v":           `minimum:"1" maximum:"2"`,
+		"v":         `minimum:"3" maximum:"3"`,
+		"leadInMs":  `minimum:"0" maximum:"600000"`,
+		"bans":      `maxItems:"60"`,
+		"known":     `nullable:"false" maxItems:"60"`,
+		"overruled": `nullable:"false" maxItems:"60"`,
+		"blocks":    `minItems:"1" maxItems:"12"`,
+	},
+	reflect.TypeFor[circuit.Block](): {
+		"id":      `minLength:"1" maxLength:"26"`,
+		"auto":    `doc:"a prep, teach or close that times itself by the class's minutes and moves"`,
+		"scheme":  `doc:"none where it times itself"`,
+		"afterMs": `minimum:"0" maximum:"600000" doc:"the pause before the next block"`,
+		"slots":   `maxItems:"24"`,
+	},
+	reflect.TypeFor[circuit.Scheme](): {
+		"kind": `doc:"exactly the object of this kind stands beside it"`,
+	},
+	reflect.TypeFor[circuit.InRounds](): {
 		"format":      `enum:"timed,reps"`,
-		"leadInMs":    `minimum:"0" maximum:"600000"`,
 		"workMs":      `minimum:"5000" maximum:"600000"`,
 		"restMs":      `minimum:"0" maximum:"600000"`,
 		"rounds":      `minimum:"1" maximum:"20"`,
 		"roundRestMs": `minimum:"0" maximum:"600000"`,
-		"bans":        `maxItems:"60"`,
-		"known":       `nullable:"false" maxItems:"60"`,
-		"overruled":   `nullable:"false" maxItems:"60"`,
-		"slots":       `maxItems:"24"`,
+		"evenSets":    `doc:"every set of a slot takes the time of its longest"`,
+	},
+	reflect.TypeFor[circuit.InSets](): {
+		"sets":      `minimum:"1" maximum:"20"`,
+		"restMs":    `minimum:"0" maximum:"600000" doc:"between sets"`,
+		"betweenMs": `minimum:"0" maximum:"600000" doc:"between slots"`,
+	},
+	reflect.TypeFor[circuit.InGroups](): {
+		"rounds": `minimum:"1" maximum:"20"`,
+		"restMs": `minimum:"0" maximum:"600000" doc:"after the group"`,
+	},
+	reflect.TypeFor[circuit.InChain](): {
+		"rounds":       `minimum:"1" maximum:"20"`,
+		"restMs":       `minimum:"0" maximum:"600000"`,
+		"sides":        `minimum:"1" maximum:"2"`,
+		"sideChangeMs": `minimum:"0" maximum:"600000"`,
+	},
+	reflect.TypeFor[circuit.InIntervals](): {
+		"everyMs": `minimum:"5000" maximum:"600000"`,
+		"sets":    `minimum:"1" maximum:"60"`,
+	},
+	reflect.TypeFor[circuit.InWindow](): {
+		"windowMs": `minimum:"5000" maximum:"3600000"`,
+	},
+	reflect.TypeFor[circuit.InRungs](): {
+		"rungs":     `minItems:"1" maxItems:"20" doc:"how many in each, from 1 to 100"`,
+		"restMs":    `minimum:"0" maximum:"600000" doc:"after a rung"`,
+		"betweenMs": `minimum:"0" maximum:"600000" doc:"between slots"`,
+	},
+	reflect.TypeFor[circuit.InStages](): {
+		"changeMs": `minimum:"0" maximum:"600000"`,
+	},
+	reflect.TypeFor[circuit.CalledOut](): {
+		"calledMs": `minimum:"5000" maximum:"600000"`,
+		"everyMs":  `minimum:"1000" maximum:"60000"`,
+		"seed":     `minimum:"0" maximum:"1000000"`,
+		"words":    `minItems:"2" maxItems:"5"`,
 	},
 	reflect.TypeFor[circuit.Entry](): {
 		"variant": `maxLength:"60"`,
 		"anchors": `maxItems:"4"`,
-		"reps":    `minimum:"1" maximum:"100"`,
+		"tempo":   `maxLength:"20" doc:"of a repetition; without one a combined move takes the time of its parts"`,
+		"parts":   `nullable:"false" maxItems:"20" doc:"where they are not the library's"`,
 		"sides":   `enum:"both,split,rounds,alternate"`,
+		"first":   `enum:"left,right" doc:"the side that begins, the weaker one; left where it is left out"`,
+	},
+	reflect.TypeFor[circuit.Part](): {
+		"move":  `minLength:"1" maxLength:"60"`,
+		"count": `minimum:"1" maximum:"100"`,
+		"ms":    `minimum:"1" maximum:"60000"`,
+	},
+	reflect.TypeFor[circuit.Dose](): {
+		"kind":  `doc:"what it is counted in"`,
+		"low":   `minimum:"1" maximum:"100" doc:"of a range; of what is done until few are left only reckoned"`,
+		"high":  `minimum:"1" maximum:"100"`,
+		"ms":    `minimum:"1000" maximum:"600000" doc:"of seconds"`,
+		"inAll": `doc:"both sides together"`,
 	},
 	reflect.TypeFor[circuit.Op](): {
-		"op":       `enum:"set-format,set-lead-in,set-work,set-rest,set-rounds,set-round-rest,set-waves,set-new,set-entry,clear-entry,add-slot,remove-slot,move-slot,replace"`,
-		"format":   `enum:"timed,reps"`,
-		"ms":       `nullable:"false" doc:"for set-lead-in, set-work, set-rest, set-round-rest"`,
-		"count":    `nullable:"false" doc:"for set-rounds, set-waves; the new place for add-slot and move-slot"`,
-		"flag":     `nullable:"false" doc:"for set-new"`,
+		"blockId":  `maxLength:"26" doc:"of a block's edits; of add-slot and move-slot where to"`,
 		"slotId":   `maxLength:"26"`,
-		"lane":     `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
+		"party":    `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
+		"ms":       `nullable:"false" doc:"for set-lead-in, set-after"`,
+		"count":    `nullable:"false" doc:"for set-waves; the new place for add and move"`,
+		"flag":     `nullable:"false" doc:"for set-new"`,
+		"own":      `doc:"for set-own: what is left out is the block's again"`,
 		"entry":    `doc:"for set-entry"`,
 		"slot":     `doc:"for add-slot"`,
+		"block":    `doc:"for add-block"`,
 		"document": `doc:"for replace"`,
 	},
+	reflect.TypeFor[circuit.Own](): {
+		"workMs": `nullable:"false" minimum:"5000" maximum:"600000"`,
+		"restMs": `nullable:"false" minimum:"0" maximum:"600000"`,
+		"sets":   `minimum:"0" maximum:"20"`,
+	},
 	reflect.TypeFor[circuit.Overruled](): {
-		"lane": `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
-		"what": `maxLength:"60" doc:"a move or a joint"`,
+		"party": `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
+		"what":  `maxLength:"60" doc:"a move or a joint"`,
 	},
 	reflect.TypeFor[plan.Plan](): {
 		"classMs": `doc:"the minutes of the class"`,
@@ -127,9 +204,23 @@ var tags = map[reflect.Type]map[string]string{
 	reflect.TypeFor[plan.Pressure](): {
 		"used": `doc:"in the order of the slots"`,
 	},
+	reflect.TypeFor[plan.BlockPlan](): {
+		"totalMs": `doc:"without the pause after it"`,
+		"afterMs": `doc:"the pause after it, grown where the change-over is longer"`,
+		"about":   `doc:"what is done until few are left is only reckoned"`,
+	},
+	reflect.TypeFor[plan.CountPlan](): {
+		"leftLow": `doc:"0 where it is not done a side"`,
+	},
+	reflect.TypeFor[plan.Total](): {
+		"leftLegLow": `doc:"of moves of the legs; those on two count for both"`,
+	},
 	reflect.TypeFor[circuit.Slot](): {
-		"id":    `minLength:"1" maxLength:"26"`,
-		"waves": `minimum:"1" maximum:"4"`,
+		"id":     `minLength:"1" maxLength:"26"`,
+		"waves":  `minimum:"1" maximum:"4"`,
+		"workMs": `nullable:"false" minimum:"5000" maximum:"600000" doc:"instead of the block's, by the clock"`,
+		"restMs": `nullable:"false" minimum:"0" maximum:"600000" doc:"instead of the block's"`,
+		"sets":   `minimum:"0" maximum:"20" doc:"instead of the block's"`,
 	},
 	reflect.TypeFor[plan.SlotPlan](): {
 		"workMs": `doc:"one wave"`,
@@ -140,17 +231,20 @@ var tags = map[reflect.Type]map[string]string{
 	reflect.TypeFor[cue.Anchor](): {
 		"state": `enum:"ready,moving,held,ended"`,
 	},
-	reflect.TypeFor[cue.Block](): {
-		"kind": `enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,close"`,
+	reflect.TypeFor[cue.Stretch](): {
+		"kind":  `enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,pause,close"`,
+		"block": `doc:"id of its block; none of the lead-in"`,
+		"pass":  `doc:"1 or 2 in a chain that is done a side"`,
 	},
 	reflect.TypeFor[cue.Call](): {
-		"kind":  `enum:"ready,go,switch,last-ten,rest,next"`,
+		"kind":  `enum:"ready,go,switch,last-ten,rest,next,part,direction"`,
+		"name":  `doc:"of a part or a stage, or the direction"`,
 		"slot":  `doc:"that it is about"`,
 		"count": `doc:"of a ready: the seconds that are left"`,
 	},
 	reflect.TypeFor[cue.Effect](): {
 		"state": `enum:"ready,moving,held,ended,over"`,
-		"kind":  `enum:"start,hold,resume,skip,back,add,end"`,
+		"kind":  `enum:"start,hold,resume,skip,back,add,next,end"`,
 		"next":  `enum:"moving,held,ended"`,
 		"place": `enum:"here,after,before"`,
 		"wait":  `enum:"keep,drop,add"`,

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"math/rand/v2"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -103,7 +104,7 @@ func TestApprovedRefusals(t *testing.T) {
 	d := compose.Propose(compose.Brief{Context: plan.Context{Library: lib, Stock: places[2].stock, Minutes: 20, Parties: []plan.Party{
 		{Lane: moves.Middle, People: 2, Body: 70_000, Stature: 1700},
 	}}, Format: circuit.Timed}).Document
-	d.Slots = d.Slots[:2]
+	d.Blocks[2].Slots = d.Blocks[2].Slots[:2]
 	bent(t, d, []any{0, 1, -1, 4, 5, 20, 21, 100, 101, 4999, 5000, 600_000, 600_001}, func(what string, x circuit.Document) {
 		if err := x.Check(lib); err != nil {
 			out.Say("document%s: %s", what, paths(err))
@@ -111,29 +112,32 @@ func TestApprovedRefusals(t *testing.T) {
 	})
 	context := plan.Context{Library: lib, Stock: places[2].stock, Minutes: 20, Parties: []plan.Party{{Lane: moves.Middle, People: 2, Body: 70_000, Stature: 1700}}}
 	o := plan.Look(d, context).Order
-	o.Blocks, o.Events = o.Blocks[:3], o.Events[:3]
-	o.Total = o.Blocks[2].Until
-	o.Calls = cue.Calls(cue.Order{Blocks: o.Blocks})
+	o.Stretches, o.Events = o.Stretches[:3], o.Events[:3]
+	o.Total = o.Stretches[2].Until
+	o.Calls = cue.Calls(cue.Order{Stretches: o.Stretches})
 	for i := range o.Events {
-		o.Events[i].From, o.Events[i].Until = o.Blocks[i].From, o.Blocks[i].Until
+		o.Events[i].From, o.Events[i].Until = o.Stretches[i].From, o.Stretches[i].Until
 	}
 	require.NoError(t, o.Check())
 	bent(t, o, []any{0, -1, 43_200_000, 43_200_001}, func(what string, x cue.Order) { out.Say("order%s: %v", what, x.Check()) })
 	for n, total := range []int64{0, 1, 43_200_000, 43_200_001} {
-		out.Say("%d of %d: %v", n, total, cue.Order{Total: total, Blocks: []cue.Block{{Until: total, Kind: scheme.Work}}}.Check())
+		out.Say("%d of %d: %v", n, total, cue.Order{Total: total, Stretches: []cue.Stretch{{Until: total, Kind: scheme.Work}}}.Check())
 	}
 	// Edits that lack something, or say too much.
 	number := func(n int) *int { return &n }
 	span := func(n measure.Span) *measure.Span { return &n }
 	yes := true
-	entry := d.Slots[0].Entries["middle"]
-	for _, kind := range []circuit.OpKind{"set-format", "set-lead-in", "set-work", "set-rest", "set-rounds", "set-round-rest", "set-waves", "set-new", "set-entry", "clear-entry", "add-slot", "remove-slot", "move-slot", "replace", "dance"} {
+	entry := d.Blocks[2].Slots[0].Entries["middle"]
+	for _, kind := range append(slices.Clone(circuit.OpKinds), "dance") {
 		for _, op := range []circuit.Op{
-			{}, {Format: circuit.Reps}, {Format: "both"}, {Ms: span(0)}, {Ms: span(4999)}, {Ms: span(5000)}, {Ms: span(600_000)}, {Ms: span(600_001)}, {Ms: span(-1)},
+			{}, {BlockID: "b3"}, {BlockID: "b9"}, {BlockID: "b1", Scheme: d.Blocks[2].Scheme}, {BlockID: "b3", Scheme: d.Blocks[2].Scheme}, {BlockID: "b3", Scheme: &circuit.Scheme{Kind: "sets"}},
+			{BlockID: "b3", Of: circuit.Finisher}, {BlockID: "b3", Of: "nap"}, {BlockID: "b3", Layout: circuit.InWaves}, {BlockID: "b3", Layout: "heap"}, {BlockID: "b3", Ms: span(0)}, {BlockID: "b3", Count: number(3)},
+			{BlockID: "b3", Count: number(4)}, {Block: &d.Blocks[2], Count: number(0)}, {Block: &circuit.Block{ID: "new", Kind: circuit.Close, Auto: true, Layout: circuit.Together}, Count: number(4)},
+			{SlotID: "s1", Own: &circuit.Own{RestMs: span(0)}}, {SlotID: "s1", Own: &circuit.Own{Sets: 2}}, {SlotID: "s1", BlockID: "b1", Count: number(0)}, {SlotID: "s1", BlockID: "b3", Count: number(1)}, {Ms: span(0)}, {Ms: span(4999)}, {Ms: span(5000)}, {Ms: span(600_000)}, {Ms: span(600_001)}, {Ms: span(-1)},
 			{Count: number(0), SlotID: "s1"}, {Count: number(1), SlotID: "s1"}, {Count: number(2), SlotID: "s1"}, {Count: number(4), SlotID: "s2"}, {Count: number(5), SlotID: "s2"},
 			{Count: number(20), SlotID: "s1"}, {Count: number(21), SlotID: "s1"}, {Count: number(-1), SlotID: "s2"}, {SlotID: "s1"}, {SlotID: "s9"}, {SlotID: "s1", Flag: &yes},
 			{SlotID: "s1", Party: "middle", Entry: &entry}, {SlotID: "s1", Party: "reach", Entry: &entry}, {SlotID: "s1", Party: "nobody", Entry: &entry}, {SlotID: "s1", Party: "middle"},
-			{Slot: &d.Slots[1], Count: number(1)}, {Slot: &circuit.Slot{ID: d.FreeSlotID(), Waves: 1}, Count: number(2)}, {Slot: &circuit.Slot{ID: "new", Waves: 1}, Count: number(3)}, {Document: &d},
+			{BlockID: "b3", Slot: &d.Blocks[2].Slots[1], Count: number(1)}, {BlockID: "b3", Slot: &circuit.Slot{ID: d.FreeSlotID(), Pattern: "squat", Waves: 1}, Count: number(2)}, {BlockID: "b3", Slot: &circuit.Slot{ID: "new", Pattern: "squat", Waves: 1}, Count: number(3)}, {Document: &d},
 		} {
 			op.Kind = kind
 			next, inverse, err := circuit.Apply(d, []circuit.Op{op}, lib)
@@ -141,11 +145,11 @@ func TestApprovedRefusals(t *testing.T) {
 		}
 	}
 	for _, ids := range [][]string{nil, {"s1"}, {"s2"}, {"s1", "s3"}, {"s3", "s4"}, {"s1", "s2", "s4"}} {
-		var x circuit.Document
+		var x circuit.Single
 		for _, id := range ids {
 			x.Slots = append(x.Slots, circuit.Slot{ID: id})
 		}
-		out.Say("free beside %v: %s", ids, x.FreeSlotID())
+		out.Say("free beside %v: %s %s", ids, x.Document().FreeSlotID(), x.Document().FreeBlockID())
 	}
 	for done := range 3 {
 		for form := range 3 {
@@ -165,6 +169,9 @@ func TestApprovedRefusals(t *testing.T) {
 	}
 }
 
+// counted is a dose as it was written before doses.
+var counted = regexp.MustCompile(`"dose":\{"kind":"count","low":(\d+),"high":\d+\}`)
+
 // What a class is run and logged by.
 func TestApprovedRuns(t *testing.T) {
 	out := golden.Begin(t, "testdata/runs.txt")
@@ -180,7 +187,8 @@ func TestApprovedRuns(t *testing.T) {
 		frozen := run.Freeze(p.Document, look, b.Context, []kit.Item{})
 		bytes, err := run.Encode(frozen)
 		require.NoError(t, err)
-		old := strings.ReplaceAll(strings.ReplaceAll(string(bytes), `"v":2,`, ""), `"party":`, `"formerly":`)
+		old := strings.ReplaceAll(strings.ReplaceAll(string(bytes), `"v":3,`, ""), `"party":`, `"formerly":`)
+		old = counted.ReplaceAllString(strings.ReplaceAll(old, `"stretches":`, `"blocks":`), `"reps":$1`)
 		thawed, err := run.Decode([]byte(old))
 		require.NoError(t, err)
 		out.Say("%d %s: %s, as it was written once %v", seed, name, golden.Digest(frozen), golden.Digest(thawed) == golden.Digest(frozen))

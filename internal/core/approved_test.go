@@ -155,7 +155,8 @@ func TestApprovedClasses(t *testing.T) {
 		}
 		d := p.Document
 		look := plan.Look(d, b.Context)
-		out.Say("  %d x %d/%d/%d, %d ms left, %s", d.Rounds, d.WorkMs, d.RestMs, d.RoundRestMs, look.SlackMs, golden.Digest([]any{look, p.Notes, p.Cost.Terms()}))
+		single, _, _ := d.Single()
+		out.Say("  %d x %d/%d/%d, %d ms left, %s", single.Rounds, single.WorkMs, single.RestMs, single.RoundRestMs, look.SlackMs, golden.Digest([]any{look, p.Notes, p.Cost.Terms()}))
 		for _, s := range look.Slots {
 			var cells []string
 			for _, c := range s.Cells {
@@ -169,11 +170,12 @@ func TestApprovedClasses(t *testing.T) {
 		other.Past = drawnPast(r, lib, b.Parties)
 		other.Stock = one(r, places).stock
 		d.Overruled = []circuit.Overruled{{Party: people.OfLane(one(r, moves.Lanes)), What: "goblet-squat"}, {Party: people.OfLane(one(r, moves.Lanes)), What: "knee"}}
-		d.Rounds, d.Slots[0].Waves, d.Slots[0].New = 1+r.IntN(4), 1+r.IntN(3), r.IntN(2) == 0
+		work := &d.Blocks[2]
+		work.Scheme.Circuit.Rounds, work.Slots[0].Waves, work.Slots[0].New = 1+r.IntN(4), 1+r.IntN(3), r.IntN(2) == 0
 		then := plan.Look(d, other)
 		out.Say("  then: %d flags, %s, needs %s", len(then.Flags), golden.Digest([]any{then, plan.Decisions(d, other)}), codes(plan.Needs(&d, then, other)))
 		for _, l := range b.Parties {
-			slot := one(r, d.Slots)
+			slot := one(r, work.Slots)
 			o, ok := compose.OptionsFor(d, b.Context, slot.ID, l.ID())
 			if !ok || l.People == 0 {
 				continue
@@ -188,7 +190,7 @@ func TestApprovedClasses(t *testing.T) {
 			at, notes := compose.TakeHome(d, home)
 			out.Say("  at home: %s, %s", strings.Join(circuit.Moves(at), " "), golden.Digest([]any{at, notes}))
 		}
-		added, ok := compose.NewSlot(d, b.Context, one(r, moves.Patterns))
+		added, ok := compose.NewSlot(d, 2, b.Context, one(r, moves.Patterns))
 		out.Say("  added: %v, %s", ok, golden.Digest(added))
 	}
 }

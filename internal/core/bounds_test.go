@@ -111,7 +111,7 @@ func TestPlanOfARun(t *testing.T) {
 	assert.Equal(t, "goblet-squat", run.Asked(slots, "p1", moves.Ground)[0].Variant, "wherever their own stands")
 	assert.Empty(t, run.Asked(slots, "p2", moves.Reach))
 
-	order := cue.Order{Total: 5000, Blocks: []cue.Block{{Kind: scheme.Work, From: 0, Until: 5000}}}
+	order := cue.Order{Total: 5000, Stretches: []cue.Stretch{{Kind: scheme.Work, From: 0, Until: 5000}}}
 	b, err := json.Marshal(run.Plan{V: run.PlanVersion, Order: order})
 	require.NoError(t, err)
 	_, err = run.Decode(b)
@@ -121,7 +121,8 @@ func TestPlanOfARun(t *testing.T) {
 	_, err = run.Decode(b)
 	assert.ErrorContains(t, err, "plans are known up to version")
 
-	full := &circuit.Document{Slots: []circuit.Slot{{ID: "s1"}}}
+	single := circuit.Single{Slots: []circuit.Slot{{ID: "s1"}}}.Document()
+	full := &single
 	assert.Empty(t, plan.Needs(full, plan.Plan{SlackMs: 0}, plan.Context{}), "to the second is not too long")
 	assert.Len(t, plan.Needs(full, plan.Plan{SlackMs: -1}, plan.Context{}), 1)
 }

@@ -465,6 +465,7 @@ func (s *Store) AddRunEvent(ctx context.Context, sc Scope, run string, e RunEven
 			return ErrFull
 		}
 		e.StudioID, e.RunID, e.Seq = sc.StudioID, r.ID, int(last)+1
+		e.Detail = object(e.Detail)
 		least := r.CreatedAt
 		if e.Device != "" {
 			var before sql.NullTime

@@ -69,6 +69,7 @@ func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (m
 
 func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) error {
 	next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
+	next.Dose, next.Told = object(next.Dose), object(next.Told)
 	if next.UpdatedAt.IsZero() {
 		next.UpdatedAt = s.now().UTC()
 	}
@@ -96,6 +97,8 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 		"Lane",
 		"Variant",
 		"Planned",
+		"Dose",
+		"Told",
 		"Done",
 		"InForm",
 		"Reserve",
@@ -113,6 +116,14 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 	}
 	// Not Updates: that would stamp the line with now, and not with when it was typed.
 	return tx.Model(&old).Select(cols).UpdateColumns(next).Error
+}
+
+// object is JSON that is never left out.
+func object(b []byte) []byte {
+	if len(b) == 0 {
+		return []byte("{}")
+	}
+	return b
 }
 
 // steadied gives what a device typed the instant of what it typed before, where its clock
@@ -155,6 +166,7 @@ func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
 		Pain:         l.Pain,
 		Joint:        l.Joint,
 		Others:       l.Others,
+		Told:         l.Told,
 		LoadG:        l.LoadG,
 		Device:       l.Device,
 		N:            l.N,

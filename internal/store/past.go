@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"context"
+	"encoding/json"
 	"slices"
 	"time"
 
@@ -22,19 +23,19 @@ const (
 
 // pastQuery reads lines, plans and participants of the earlier classes of a series in one
 // statement: rows of a plan have a document, those of a participant say who is here.
-const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
+const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
 	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document
 	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
 	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
 	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
-UNION ALL (SELECT '', '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
+UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
 	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time) AND o.removed_at IS NULL
 	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
-UNION ALL (SELECT p.lane, '', '', 0, 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
+UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
 	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
@@ -110,6 +111,10 @@ func dayOf(date time.Time) int { return int(date.Unix() / (24 * 60 * 60)) }
 
 // Past gives the line as the core reads it, of a day and somebody's name.
 func (l LogLine) Past(date time.Time, who string) progress.Line {
+	var planned progress.PlannedDose
+	var told progress.Told
+	_ = json.Unmarshal(object(l.Dose), &planned) // it was checked when it was written
+	_ = json.Unmarshal(object(l.Told), &told)
 	return progress.Line{
 		Day:     dayOf(date),
 		Lane:    moves.Lane(l.Lane),
@@ -121,7 +126,11 @@ func (l LogLine) Past(date time.Time, who string) progress.Line {
 			Done:    l.Done,
 			InForm:  l.InForm,
 			Reserve: l.Reserve,
+
+			High: planned.High, ToFailure: planned.Counted == progress.ToFailure, Seconds: planned.Counted == progress.BySeconds,
 		},
+		Told:     told,
+		Aside:    planned.Aside,
 		Pain:     progress.Pain(l.Pain),
 		Joint:    l.Joint,
 		Others:   l.Others,

@@ -231,6 +231,10 @@ type RunEvent struct {
 	Kind     string
 	At       time.Time
 	Ms       int64
+	// Party and Slot are of what a party did, Detail is the entry that it does from then on.
+	Party  string
+	Slot   string
+	Detail []byte
 }
 
 // LogLine is what a participant or a lane did in a slot. Subject is a
@@ -244,12 +248,14 @@ type LogLine struct {
 	Lane           string
 	Variant        string
 	Planned        int
+	Dose           []byte // what else was planned of it, as JSON
 	Done           int
 	InForm         int
 	Reserve        *int
 	Pain           string
 	Joint          string // that hurt, where somebody said
 	Others         bool   // somebody else's pain than the time before
+	Told           []byte // what else was told of it, as JSON
 	LoadG          int64
 	Hold           string
 	TooLight       bool // by the plan's own word
@@ -274,6 +280,7 @@ type LogLinePast struct {
 	Pain         string
 	Joint        string
 	Others       bool
+	Told         []byte
 	LoadG        int64
 	Device       string
 	N            int64

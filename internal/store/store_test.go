@@ -493,8 +493,7 @@ func TestPast(t *testing.T) {
 		require.NoError(t, err)
 		return p
 	}
-	d := plan.Document{
-		V:         plan.DocumentVersion,
+	d := plan.Single{
 		Format:    plan.Timed,
 		WorkMs:    40_000,
 		Rounds:    1,
@@ -504,7 +503,7 @@ func TestPast(t *testing.T) {
 			{ID: "s1", Waves: 1, Entries: map[people.Party]plan.Entry{"middle": {Variant: "squat"}}},
 		},
 	}
-	doc, err := plan.Encode(d)
+	doc, err := plan.Encode(d.Document())
 	require.NoError(t, err)
 	first := store.CircuitVersion{
 		ClientID: id("v"),

@@ -26,6 +26,8 @@ func (c *Circuit) since(before Circuit) Change {
 			Why:      now.Why,
 			SlotIDs:  []string{},
 			Slots:    []SlotChange{},
+			Blocks:   other(now.Blocks, old.Blocks),
+			Totals:   other(now.Totals, old.Totals),
 			Pressure: other(now.Pressure, old.Pressure),
 			Balance:  other(now.Balance, old.Balance),
 			Flags:    other(now.Flags, old.Flags),
@@ -55,6 +57,7 @@ func (c *Circuit) since(before Circuit) Change {
 func slotSince(s, before plan.SlotPlan) SlotChange {
 	out := SlotChange{
 		ID:      s.ID,
+		Block:   s.Block,
 		Pattern: s.Pattern,
 		WorkMs:  s.WorkMs,
 		SlotMs:  s.SlotMs,

@@ -63,23 +63,26 @@ type Change struct {
 // PlanChange is what is other in a plan. Slots are those that are other or new, SlotIDs all
 // of them in their order. Order has no events, as that of a circuit.
 type PlanChange struct {
-	TotalMs  measure.Span     `json:"totalMs"`
-	ClassMs  measure.Span     `json:"classMs"`
-	SlackMs  measure.Span     `json:"slackMs"`
-	Fits     bool             `json:"fits"`
-	Why      why.Why          `json:"why"`
-	Order    *cue.Order       `json:"order,omitempty"`
-	SlotIDs  []string         `json:"slotIds"`
-	Slots    []SlotChange     `json:"slots"`
-	Pressure *[]plan.Pressure `json:"pressure,omitempty" nullable:"false"`
-	Balance  *[]plan.Beam     `json:"balance,omitempty" nullable:"false"`
-	Flags    *[]plan.Flag     `json:"flags,omitempty" nullable:"false"`
+	TotalMs  measure.Span      `json:"totalMs"`
+	ClassMs  measure.Span      `json:"classMs"`
+	SlackMs  measure.Span      `json:"slackMs"`
+	Fits     bool              `json:"fits"`
+	Why      why.Why           `json:"why"`
+	Order    *cue.Order        `json:"order,omitempty"`
+	Blocks   *[]plan.BlockPlan `json:"blocks,omitempty" nullable:"false"`
+	Totals   *[]plan.Total     `json:"totals,omitempty" nullable:"false"`
+	SlotIDs  []string          `json:"slotIds"`
+	Slots    []SlotChange      `json:"slots"`
+	Pressure *[]plan.Pressure  `json:"pressure,omitempty" nullable:"false"`
+	Balance  *[]plan.Beam      `json:"balance,omitempty" nullable:"false"`
+	Flags    *[]plan.Flag      `json:"flags,omitempty" nullable:"false"`
 }
 
 // SlotChange is what is other in a slot: its times, and those of its cells that are other or
 // new; Lanes are those of all its cells in their order.
 type SlotChange struct {
 	ID      string         `json:"id"`
+	Block   string         `json:"block"`
 	Pattern moves.Pattern  `json:"pattern"`
 	WorkMs  measure.Span   `json:"workMs"`
 	SlotMs  measure.Span   `json:"slotMs"`
@@ -139,6 +142,7 @@ type ProposeInput struct {
 // AddSlotInput asks for a slot of a pattern with the best entries.
 type AddSlotInput struct {
 	Revision
+	BlockID string        `json:"blockId" maxLength:"26"`
 	Pattern moves.Pattern `json:"pattern" enum:"squat,lunge,lateral,hinge,bridge,push-level,push-overhead,pull,trunk-brace,trunk-turn,carry,whole-body,mobility"`
 	Place   int           `json:"place" minimum:"0" maximum:"24"`
 }
@@ -580,8 +584,8 @@ func (s Studio) step(ctx context.Context, id string, r Revision, kind string) (E
 // sameByInverse makes sure that undoing the edits gives the very bytes of the
 // version gone back to, as it is written today: it may have been written in an older shape.
 func sameByInverse(v view, target circuit.Document) error {
-	var inverse []circuit.Op
-	if err := json.Unmarshal(v.Base.Inverse, &inverse); err != nil {
+	inverse, err := circuit.Undoing(v.Base.Document, v.Base.Inverse, target)
+	if err != nil {
 		return err
 	}
 	back, _, err := circuit.Apply(v.Document, inverse, v.Place.library)
@@ -604,7 +608,7 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 	}
 	defer back()
 	return edited(s.change(ctx, id, in.Revision, changing{kind: "edit", work: func(v view) ([]circuit.Op, error) {
-		if len(v.Document.Slots) >= circuit.MaxSlots {
+		if len(v.Document.Slots()) >= circuit.MaxSlots {
 			return nil, fault.List{
 				{
 					Path:    "pattern",
@@ -613,24 +617,46 @@ func (s Studio) AddSlot(ctx context.Context, id string, in AddSlotInput) (Edited
 				},
 			}
 		}
-		slot, ok := compose.NewSlot(v.Document, v.Context, in.Pattern)
+		block, err := blockFor(v.Document, in.BlockID)
+		if err != nil {
+			return nil, err
+		}
+		slot, ok := compose.NewSlot(v.Document, block, v.Context, in.Pattern)
 		if !ok {
 			return nil, fault.List{
 				{Path: "pattern", Message: "no move of this pattern suits every lane with this kit", Value: in.Pattern},
 			}
 		}
-		place := min(in.Place, len(v.Document.Slots))
-		return []circuit.Op{{Kind: circuit.AddSlot, Slot: &slot, Count: &place}}, ctx.Err()
+		b := v.Document.Blocks[block]
+		place := min(in.Place, len(b.Slots))
+		var ops []circuit.Op
+		if slot.Waves > 1 && b.Layout == circuit.Together {
+			ops = append(ops, circuit.Op{Kind: circuit.SetLayout, BlockID: b.ID, Layout: circuit.InWaves})
+		}
+		return append(ops, circuit.Op{Kind: circuit.AddSlot, BlockID: b.ID, Slot: &slot, Count: &place}), ctx.Err()
 	}}))
 }
 
-// PatternRooms says of every pattern what a new slot of it would come to.
-func (s Studio) PatternRooms(ctx context.Context, id string) ([]compose.PatternRoom, error) {
+// PatternRooms says of every pattern what a new slot of it in a block would come to.
+func (s Studio) PatternRooms(ctx context.Context, id, block string) ([]compose.PatternRoom, error) {
 	v, err := s.view(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	return compose.Rooms(v.Document, v.Context), nil
+	i, err := blockFor(v.Document, block)
+	if err != nil {
+		return nil, err
+	}
+	return compose.Rooms(v.Document, i, v.Context), nil
+}
+
+// blockFor finds the block that a slot is to go to.
+func blockFor(d circuit.Document, id string) (int, error) {
+	i := d.Block(id)
+	if i < 0 || d.Blocks[i].Auto {
+		return i, fault.List{{Path: "blockId", Message: "name a block of the circuit that has slots", Value: id}}
+	}
+	return i, nil
 }
 
 // Fit brings a circuit into the minutes of its class by rounds and times; its slots stay.

@@ -317,7 +317,7 @@ func (s Studio) decide(ctx context.Context, row store.Listed, class *TodayClass,
 		return err
 	}
 	class.Decided = plan.CountDecisions(plan.Decisions(class.document, against))
-	if d := class.document; len(d.Slots) > 0 {
+	if d := class.document; len(d.Slots()) > 0 {
 		class.Needs = plan.Needs(&d, plan.Look(d, against), against)
 	}
 	return nil
@@ -384,7 +384,7 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 				return nil, places, err
 			}
 			t.document = d
-			t.Slots, t.Needs = len(d.Slots), plan.Needs(&d, plan.Look(d, against), against)
+			t.Slots, t.Needs = len(d.Slots()), plan.Needs(&d, plan.Look(d, against), against)
 		}
 		out = append(out, t)
 	}

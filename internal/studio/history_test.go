@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
@@ -71,12 +72,13 @@ func drawnOp(t *rapid.T, d circuit.Document) circuit.Op {
 		n := rapid.IntRange(low, high).Draw(t, "count")
 		return &n
 	}
-	ops := []circuit.Op{{Kind: circuit.SetRounds, Count: count(1, 6)}, {Kind: circuit.SetWork, Ms: ms(10, 60)}, {Kind: circuit.SetRest, Ms: ms(0, 60)}}
-	if len(d.Slots) > 0 {
-		slot := d.Slots[rapid.IntRange(0, len(d.Slots)-1).Draw(t, "slot")]
-		ops = append(ops, circuit.Op{Kind: circuit.RemoveSlot, SlotID: slot.ID}, circuit.Op{Kind: circuit.SetWaves, SlotID: slot.ID, Count: count(1, 3)})
+	in := circuit.Scheme{Kind: scheme.Circuit, Circuit: &circuit.InRounds{Format: circuit.Timed, WorkMs: *ms(10, 60), RestMs: *ms(0, 60), Rounds: *count(1, 6)}}
+	ops := []circuit.Op{{Kind: circuit.SetScheme, BlockID: "b3", Scheme: &in}, {Kind: circuit.SetLeadIn, Ms: ms(0, 60)}, {Kind: circuit.SetAfter, BlockID: "b3", Ms: ms(0, 60)}}
+	if slots := d.Slots(); len(slots) > 0 {
+		slot := slots[rapid.IntRange(0, len(slots)-1).Draw(t, "slot")]
+		ops = append(ops, circuit.Op{Kind: circuit.RemoveSlot, SlotID: slot.ID}, circuit.Op{Kind: circuit.SetNew, SlotID: slot.ID, Flag: new(bool)})
 		e := slot.Entries["middle"]
-		e.Reps = rapid.IntRange(1, 20).Draw(t, "reps")
+		e.Dose = circuit.Times(rapid.IntRange(1, 20).Draw(t, "reps"))
 		ops = append(ops, circuit.Op{Kind: circuit.SetEntry, SlotID: slot.ID, Party: "middle", Entry: &e})
 	}
 	return rapid.SampledFrom(ops).Draw(t, "op")

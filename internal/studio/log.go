@@ -2,8 +2,10 @@ package studio
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -30,20 +32,37 @@ type Log struct {
 
 // LogInput is what is typed of a line.
 type LogInput struct {
-	Done    int           `json:"done" minimum:"0" maximum:"100"`
-	InForm  int           `json:"inForm" minimum:"0" maximum:"100"`
+	Done    int           `json:"done" minimum:"0" maximum:"600" doc:"repetitions a side, or in all; seconds of what is held"`
+	InForm  int           `json:"inForm" minimum:"0" maximum:"600"`
 	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
 	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
 	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
 	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
+	Left    *int          `json:"left,omitempty" nullable:"false" minimum:"0" maximum:"600" doc:"where the sides were not the same; done is the lesser"`
+	Right   *int          `json:"right,omitempty" nullable:"false" minimum:"0" maximum:"600"`
+	Rounds  *int          `json:"rounds,omitempty" nullable:"false" minimum:"0" maximum:"1000" doc:"of a window"`
+	Stopped bool          `json:"stopped,omitempty" doc:"they stopped early"`
+	Lighter string        `json:"lighter,omitempty" maxLength:"40" doc:"what was lifted from half-way on; 0 for none"`
+	Parts   []SetPart     `json:"parts,omitempty" nullable:"false" maxItems:"20" doc:"parts that came another number of times"`
 	Load    string        `json:"load,omitempty" maxLength:"40" doc:"what was really lifted, all together, where it was another load than planned; 0 for none"`
 	AtMs    *int64        `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was typed, by the server's clock; now if left out. What was typed later stays"`
 	Numbered
 }
 
+// SetPart is how often a part of a combined move came.
+type SetPart struct {
+	Move string `json:"move" minLength:"1" maxLength:"60"`
+	Done int    `json:"done" minimum:"0" maximum:"1000"`
+}
+
 // written is what was typed as the core reads it.
 func (in LogInput) written() progress.Written {
+	told := progress.Told{Left: in.Left, Right: in.Right, Rounds: in.Rounds, Stopped: in.Stopped}
+	for _, p := range in.Parts {
+		told.Parts = append(told.Parts, progress.PartDone(p))
+	}
 	return progress.Written{
+		Told:    told,
 		Done:    in.Done,
 		InForm:  in.InForm,
 		Reserve: in.Reserve,
@@ -55,14 +74,15 @@ func (in LogInput) written() progress.Written {
 
 // OvertakenLine is what was typed in a line of the log and does not stand there any more.
 type OvertakenLine struct {
-	Done      int           `json:"done"`
-	InForm    int           `json:"inForm"`
-	Reserve   *int          `json:"reserve,omitempty"`
-	Pain      progress.Pain `json:"pain" enum:"none,burn,joint"`
-	Joint     string        `json:"joint,omitempty"`
-	Others    bool          `json:"others,omitempty"`
-	LoadG     measure.Mass  `json:"loadG"`
-	WrittenMs int64         `json:"writtenMs" doc:"when it was typed"`
+	Done    int           `json:"done"`
+	InForm  int           `json:"inForm"`
+	Reserve *int          `json:"reserve,omitempty"`
+	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Joint   string        `json:"joint,omitempty"`
+	Others  bool          `json:"others,omitempty"`
+	progress.Told
+	LoadG     measure.Mass `json:"loadG"`
+	WrittenMs int64        `json:"writtenMs" doc:"when it was typed"`
 }
 
 // ParticipantInput is somebody in a class.
@@ -99,48 +119,62 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 		context: against,
 		Log:     Log{Occurrence: occurrenceOf(c), Sheets: []progress.Sheet{}, Items: p.items()},
 	}
-	slots, err := s.slotsToLog(ctx, c, out.context)
+	slots, told, err := s.slotsToLog(ctx, c, out.context)
 	if err != nil || slots == nil {
 		return out, err
+	}
+	ask := func(who people.Party, lane moves.Lane) []progress.Asked {
+		asked := run.Asked(slots, who, lane)
+		for i, a := range asked {
+			asked[i] = a.Knowing(told(a.Slot, who))
+		}
+		return asked
 	}
 	for _, p := range out.context.Parties {
 		if p.Participant == "" && p.People > 0 {
 			sh := progress.Sheet{Subject: p.ID(), Lane: p.Lane}
-			out.Sheets = append(out.Sheets, sh.Begin(run.Asked(slots, p.ID(), p.Lane)))
+			out.Sheets = append(out.Sheets, sh.Begin(ask(p.ID(), p.Lane)))
 		}
 	}
 	for _, a := range c.People {
 		id, lane := people.Party(a.PublicID), moves.Lane(a.Lane)
 		sh := progress.Sheet{Subject: id, Name: a.Name, Who: a.PersonPublicID, SameName: a.SameName, Lane: lane}
-		out.Sheets = append(out.Sheets, sh.Begin(run.Asked(slots, id, lane)))
+		out.Sheets = append(out.Sheets, sh.Begin(ask(id, lane)))
 	}
 	return out, nil
 }
 
 // slotsToLog gives what is logged against: what the newest run began with and came to,
 // since the circuit may have been changed after; else the circuit; nil for neither.
-func (s Studio) slotsToLog(ctx context.Context, c store.Class, against plan.Context) ([]run.Slot, error) {
+func (s Studio) slotsToLog(
+	ctx context.Context, c store.Class, against plan.Context,
+) (slots []run.Slot, told func(slot string, who people.Party) progress.Told, err error) {
+	told = func(string, people.Party) progress.Told { return progress.Told{} }
 	newest, err := s.store.NewestRun(ctx, s.scope, c.ID)
 	if err == nil {
 		events, err := s.store.RunEvents(ctx, s.scope, newest.ID)
 		if err != nil {
-			return nil, err
+			return nil, told, err
 		}
 		p, now, err := s.foldRun(newest, events)
-		return p.CameTo(now.Anchor), err
+		slots = run.Logged(p.CameTo(now.Anchor))
+		return slots, func(slot string, who people.Party) progress.Told {
+			i := slices.IndexFunc(slots, func(s run.Slot) bool { return s.ID == slot })
+			return p.Told(runEvents(events), slots[i], who)
+		}, err
 	}
 	if !errors.Is(err, store.ErrNotFound) {
-		return nil, err
+		return nil, told, err
 	}
 	if c.CircuitPublicID == "" {
-		return nil, nil
+		return nil, told, nil
 	}
 	planned, err := s.store.Planned(ctx, s.scope, c.CircuitPublicID)
 	if err != nil {
-		return nil, err
+		return nil, told, err
 	}
 	d, err := circuit.Decode(planned.Base.Document)
-	return run.Slots(d, plan.Look(d, against)), err
+	return run.Logged(run.Slots(d, plan.Look(d, against))), told, err
 }
 
 // Log reads what happened in a class.
@@ -281,7 +315,7 @@ func (s Studio) putLines(
 	at string,
 	wrong *fault.List,
 ) (sheets, error) {
-	lifted := make([]*measure.Mass, len(lines))
+	lifted, lighter := make([]*measure.Mass, len(lines)), make([]*measure.Mass, len(lines))
 	for i, in := range lines {
 		path := at
 		if at != "" {
@@ -289,6 +323,9 @@ func (s Studio) putLines(
 		}
 		var err error
 		if lifted[i], err = s.checkLine(ctx, in.LogInput, path, wrong); err != nil {
+			return sheets{}, err
+		}
+		if lighter[i], err = s.lifted(ctx, fault.Join(path, "lighter"), in.Lighter, wrong); err != nil {
 			return sheets{}, err
 		}
 	}
@@ -309,7 +346,9 @@ func (s Studio) putLines(
 		if lifted[i] != nil {
 			asked.LoadG = *lifted[i]
 		}
-		rows = append(rows, lineRow(sh, asked, in.written(), in.Numbered, s.eventTime(in.AtMs)))
+		w := in.written()
+		w.LighterG = lighter[i]
+		rows = append(rows, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 	}
 	return o, s.store.PutLogLines(ctx, s.scope, o.class.PublicID, rows)
 }
@@ -334,14 +373,19 @@ func (s Studio) checkLine(ctx context.Context, in LogInput, at string, wrong *fa
 		}
 	}
 	in.check(at, wrong)
-	if blankText(in.Load) {
+	return s.lifted(ctx, fault.Join(at, "load"), in.Load, wrong)
+}
+
+// lifted reads what was lifted, which may be nothing; nil where it is not said.
+func (s Studio) lifted(ctx context.Context, at, text string, wrong *fault.List) (*measure.Mass, error) {
+	if blankText(text) {
 		return nil, nil
 	}
 	none := measure.Mass(0)
-	if strings.TrimSpace(in.Load) == "0" {
+	if strings.TrimSpace(text) == "0" {
 		return &none, nil
 	}
-	m, err := s.ReadMass(ctx, fault.Join(at, "load"), in.Load, wrong)
+	m, err := s.ReadMass(ctx, at, text, wrong)
 	return &m, err
 }
 
@@ -354,23 +398,25 @@ func (s Studio) Overtaken(ctx context.Context, occurrence, subject, slot string)
 	rows, err := s.store.Overtaken(ctx, s.scope, o.ID, subject, slot)
 	out := []OvertakenLine{}
 	for _, r := range rows {
-		out = append(out, OvertakenLine{
-			r.Done,
-			r.InForm,
-			r.Reserve,
-			progress.Pain(r.Pain),
-			r.Joint,
-			r.Others,
-			measure.Mass(r.LoadG),
-			r.WrittenAt.UnixMilli(),
-		})
+		line := OvertakenLine{
+			Done: r.Done, InForm: r.InForm, Reserve: r.Reserve, Pain: progress.Pain(r.Pain), Joint: r.Joint, Others: r.Others,
+			LoadG: measure.Mass(r.LoadG), WrittenMs: r.WrittenAt.UnixMilli(),
+		}
+		if err := json.Unmarshal(r.Told, &line.Told); err != nil {
+			return out, err
+		}
+		out = append(out, line)
 	}
 	return out, err
 }
 
 // lineRow is the row of what was written of a set.
 func lineRow(sh progress.Sheet, a progress.Asked, w progress.Written, by Numbered, at time.Time) store.LogLine {
+	dose, _ := json.Marshal(progress.PlannedDose{High: a.High, Counted: a.Counted, Aside: a.Aside}) // plain values
+	told, _ := json.Marshal(w.Told)
 	return store.LogLine{
+		Dose:           dose,
+		Told:           told,
 		Subject:        string(sh.Subject),
 		Slot:           a.Slot,
 		Lane:           string(sh.Lane),

@@ -148,7 +148,7 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 		}
 		c := MoveCard{
 			Variant:       v,
-			SecondsPerRep: v.TempoOf().PerRep(),
+			SecondsPerRep: v.PerRep(),
 			AllCautions:   v.CautionsFor(v.Start != nil),
 			Held:          []Held{},
 		}

@@ -2,12 +2,16 @@ package studio
 
 import (
 	"context"
+	"encoding/json"
+	"slices"
 	"time"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/store"
@@ -23,12 +27,13 @@ type RunNow struct {
 // Run is a class taking place: what it runs by, frozen when it was made, and
 // where it is.
 type Run struct {
-	ID         string     `json:"id"`
-	Occurrence Occurrence `json:"occurrence"`
-	Order      cue.Order  `json:"order"`
-	Slots      []run.Slot `json:"slots"`
-	Prep       []string   `json:"prep" doc:"mobility moves for the prep, by id"`
-	Items      []kit.Item `json:"items"`
+	ID         string      `json:"id"`
+	Occurrence Occurrence  `json:"occurrence"`
+	Order      cue.Order   `json:"order"`
+	Blocks     []run.Block `json:"blocks"`
+	Slots      []run.Slot  `json:"slots"`
+	Prep       []string    `json:"prep" doc:"mobility moves for the prep, by id"`
+	Items      []kit.Item  `json:"items"`
 	// Cues are what to say of each move today.
 	Cues []moves.TodaysCue `json:"cues"`
 	// Keys lets a screen without a server look up what a press does.
@@ -51,10 +56,13 @@ type RunInput struct {
 
 // Press is a key pressed in class.
 type Press struct {
-	ClientID string      `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
-	Kind     cue.RunKind `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
-	Ms       int64       `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
-	AtMs     *int64      `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
+	ClientID string         `json:"clientId" pattern:"^[0-9a-z]{26}$" doc:"made anew for every press; sent twice it counts once"`
+	Kind     cue.RunKind    `json:"kind" enum:"start,hold,resume,skip,back,add,next,end,done,round,stopped,again,swapped"`
+	Ms       int64          `json:"ms,omitempty" minimum:"0" maximum:"600000" doc:"the wait of an add"`
+	Party    string         `json:"party,omitempty" pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id" doc:"who was done, came to the end of a round, stopped, is back or does something else"`
+	Slot     string         `json:"slot,omitempty" maxLength:"26" doc:"in which slot a party did something"`
+	Entry    *circuit.Entry `json:"entry,omitempty" doc:"what a party does from now on in the slot"`
+	AtMs     *int64         `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was pressed, by the server's clock; now if left out. One that waited for a server counts from then"`
 	Numbered
 }
 
@@ -91,7 +99,7 @@ func (s Studio) CreateRun(ctx context.Context, id string, in RunInput) (Run, err
 	if err != nil {
 		return Run{}, err
 	}
-	if len(v.Document.Slots) == 0 {
+	if len(v.Document.Slots()) == 0 {
 		return Run{}, Refusal{Infeasible, "the circuit has no slots yet"}
 	}
 	plan, err := run.Encode(run.Freeze(v.Document, plan.Look(v.Document, v.Context), v.Context, v.Place.items()))
@@ -107,6 +115,13 @@ func (s Studio) CreateRun(ctx context.Context, id string, in RunInput) (Run, err
 // Press adds a press to a run and answers where the class is then.
 func (s Studio) Press(ctx context.Context, id string, in Press, wrong *fault.List) (RunNow, error) {
 	in.check("", wrong)
+	if !in.Kind.OfParty() {
+		for field, said := range map[string]bool{"party": in.Party != "", "slot": in.Slot != "", "entry": in.Entry != nil} {
+			if said {
+				wrong.Note(field, "only what a party did has one: leave it out", nil)
+			}
+		}
+	}
 	if err := wrong.Err(); err != nil {
 		return RunNow{}, err
 	}
@@ -117,11 +132,60 @@ func (s Studio) Press(ctx context.Context, id string, in Press, wrong *fault.Lis
 		Kind:     string(in.Kind),
 		At:       s.eventTime(in.AtMs),
 		Ms:       in.Ms,
+		Party:    in.Party,
+		Slot:     in.Slot,
+	}
+	if in.Kind.OfParty() {
+		if err := s.ofParty(ctx, id, in, &e, wrong); err != nil {
+			return RunNow{}, err
+		}
 	}
 	if err := s.store.AddRunEvent(ctx, s.scope, id, e); err != nil {
 		return RunNow{}, err
 	}
 	return s.RunNow(ctx, id)
+}
+
+// ofParty checks what a party is said to have done against what the run is of, and takes
+// down what it does from then on.
+func (s Studio) ofParty(ctx context.Context, id string, in Press, e *store.RunEvent, wrong *fault.List) error {
+	row, p, _, err := s.runNow(ctx, id)
+	if err != nil {
+		return err
+	}
+	c, err := s.store.ClassByID(ctx, s.scope, row.OccurrenceID)
+	if err != nil {
+		return err
+	}
+	_, lane := people.Party(in.Party).Lane()
+	if !lane && !slices.ContainsFunc(c.People, func(a store.Attendee) bool { return a.PublicID == in.Party }) {
+		wrong.Note("party", "nobody in the class is called so", in.Party)
+	}
+	if !slices.ContainsFunc(p.Slots, func(x run.Slot) bool { return x.ID == in.Slot }) {
+		wrong.Note("slot", "the run has no such slot", in.Slot)
+	}
+	if (in.Entry != nil) != (in.Kind == cue.Swapped) {
+		wrong.Note("entry", "what a party does from now on goes with swapped, and only with that", nil)
+	}
+	if wrong.Err() != nil || in.Entry == nil {
+		return wrong.Err()
+	}
+	against, place, err := s.contextOf(ctx, c)
+	if err != nil {
+		return err
+	}
+	for _, f := range in.Entry.Check(place.library).Under("entry") {
+		wrong.Note(f.Path, f.Message, f.Value)
+	}
+	if err := wrong.Err(); err != nil {
+		return err
+	}
+	cell, ok := p.CellFor(against, in.Slot, people.Party(in.Party), *in.Entry)
+	if !ok {
+		return fault.List{{Path: "party", Message: "nobody of this lane is in the class", Value: in.Party}}
+	}
+	e.Detail, err = json.Marshal(cell)
+	return err
 }
 
 // RunNow says where a run is.
@@ -143,7 +207,25 @@ func (s Studio) runNow(ctx context.Context, id string) (store.Run, run.Plan, Run
 // foldRun gives what a run began with and where its presses have brought it.
 func (s Studio) foldRun(row store.Run, events []store.RunEvent) (p run.Plan, now RunNow, err error) {
 	p, err = run.Decode(row.Plan)
+	if err == nil {
+		p, err = s.swapped(p, events)
+	}
 	return p, RunNow{cue.Fold(p.Order, runEvents(events)), len(events), s.now().UnixMilli()}, err
+}
+
+// swapped is a plan with what parties did instead of what it said.
+func (s Studio) swapped(p run.Plan, events []store.RunEvent) (run.Plan, error) {
+	for _, e := range events {
+		if cue.RunKind(e.Kind) != cue.Swapped || e.Detail == nil {
+			continue
+		}
+		var cell plan.Cell
+		if err := json.Unmarshal(e.Detail, &cell); err != nil {
+			return p, err
+		}
+		p = p.Swapped(e.Slot, cell)
+	}
+	return p, nil
 }
 
 // Run reads a run and where it is.
@@ -168,6 +250,7 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 		ID:         id,
 		Occurrence: occurrenceOf(c),
 		Order:      p.Order,
+		Blocks:     p.Blocks,
 		Slots:      p.Slots,
 		Prep:       p.Prep,
 		Items:      p.Items,
@@ -180,7 +263,9 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 func runEvents(rows []store.RunEvent) []cue.RunEvent {
 	out := make([]cue.RunEvent, 0, len(rows))
 	for _, r := range rows {
-		out = append(out, cue.RunEvent{Kind: cue.RunKind(r.Kind), At: r.At.UnixMilli(), Ms: r.Ms})
+		out = append(out, cue.RunEvent{
+			Kind: cue.RunKind(r.Kind), At: r.At.UnixMilli(), Ms: r.Ms, Party: people.Party(r.Party), Slot: r.Slot,
+		})
 	}
 	return out
 }

@@ -131,7 +131,8 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 		}
 		for _, p := range r.Events {
 			out.Presses = append(out.Presses,
-				studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
+				studiofile.Press{ID: p.ClientID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N,
+					Party: p.Party, Slot: p.Slot, Detail: said(p.Detail)})
 		}
 		k.Runs = append(k.Runs, out)
 	}
@@ -145,6 +146,7 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 			Pain:    p.Pain,
 			Joint:   p.Joint,
 			Others:  p.Others,
+			Told:    said(p.Told),
 			LoadG:   p.LoadG,
 			Device:  p.Device,
 			N:       p.N,
@@ -161,6 +163,8 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 			Lane:        l.Lane,
 			Variant:     l.Variant,
 			Planned:     l.Planned,
+			Dose:        said(l.Dose),
+			Told:        said(l.Told),
 			Done:        l.Done,
 			InForm:      l.InForm,
 			Reserve:     l.Reserve,
@@ -315,7 +319,8 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 		}
 		for _, p := range r.Presses {
 			rows.Events = append(rows.Events,
-				store.RunEvent{ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N})
+				store.RunEvent{ClientID: p.ID, Kind: p.Kind, At: p.At, Ms: p.Ms, Device: p.Device, N: p.N,
+					Party: p.Party, Slot: p.Slot, Detail: orNothing(p.Detail)})
 		}
 		out.Runs = append(out.Runs, rows)
 	}
@@ -326,6 +331,8 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 			Lane:           l.Lane,
 			Variant:        l.Variant,
 			Planned:        l.Planned,
+			Dose:           orNothing(l.Dose),
+			Told:           orNothing(l.Told),
 			Done:           l.Done,
 			InForm:         l.InForm,
 			Reserve:        l.Reserve,
@@ -351,6 +358,7 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 				Pain:      p.Pain,
 				Joint:     p.Joint,
 				Others:    p.Others,
+				Told:      orNothing(p.Told),
 				LoadG:     p.LoadG,
 				Device:    p.Device,
 				N:         p.N,
@@ -360,4 +368,22 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 		}
 	}
 	return out, err
+}
+
+// nothing is JSON of which nothing is said.
+const nothing = "{}"
+
+// said is JSON as it goes out: left out where it says nothing.
+func said(b []byte) json.RawMessage {
+	if string(b) == nothing {
+		return nil
+	}
+	return b
+}
+
+func orNothing(b json.RawMessage) []byte {
+	if len(b) == 0 {
+		return []byte(nothing)
+	}
+	return b
 }

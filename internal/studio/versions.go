@@ -2,9 +2,7 @@ package studio
 
 import (
 	"context"
-	"encoding/json"
 	"math"
-	"slices"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/plan"
@@ -63,21 +61,11 @@ func (s Studio) Versions(ctx context.Context, id string, before int) (Versions, 
 			Kind:    r.Kind,
 			Side:    r.Side,
 			AtMs:    r.CreatedAt.UnixMilli(),
-			Edits:   []circuit.OpKind{},
-			Moves:   []string{},
 		}
 		if r.Base != nil {
 			v.Base = *r.Base
 		}
-		var ops []circuit.Op
-		if json.Unmarshal(r.Ops, &ops) == nil {
-			for _, op := range ops {
-				v.Edits = append(v.Edits, op.Kind)
-				if op.Entry != nil && !slices.Contains(v.Moves, op.Entry.Variant) {
-					v.Moves = append(v.Moves, op.Entry.Variant)
-				}
-			}
-		}
+		v.Edits, v.Moves = circuit.Told(r.Ops)
 		out.Rows = append(out.Rows, v)
 	}
 	return out, nil

@@ -603,6 +603,106 @@ func (p Printer) CircuitSetupFor() string    { return p.say("circuit.setupFor") 
 func (p Printer) CircuitCautions() string    { return p.say("circuit.cautions") }
 func (p Printer) CircuitPrintCard() string   { return p.say("circuit.printCard") }
 func (p Printer) CircuitPrintHome() string   { return p.say("circuit.printHome") }
+func (p Printer) CircuitBlockTitle(n Count, of Count, kind Name) string {
+	return p.say("circuit.block.title", n, of, kind)
+}
+func (p Printer) CircuitBlockAuto(kind Name, span Clock) string {
+	return p.say("circuit.block.auto", kind, span)
+}
+func (p Printer) CircuitBlockKind() string   { return p.say("circuit.block.kind") }
+func (p Printer) CircuitBlockScheme() string { return p.say("circuit.block.scheme") }
+func (p Printer) CircuitBlockLayout() string { return p.say("circuit.block.layout") }
+func (p Printer) CircuitBlockAfter() string  { return p.say("circuit.block.after") }
+func (p Printer) CircuitBlockAfterGrown(rest Number) string {
+	return p.say("circuit.block.afterGrown", rest)
+}
+func (p Printer) CircuitBlockSets() string        { return p.say("circuit.block.sets") }
+func (p Printer) CircuitBlockSetRest() string     { return p.say("circuit.block.setRest") }
+func (p Printer) CircuitBlockBetween() string     { return p.say("circuit.block.between") }
+func (p Printer) CircuitBlockGroupRest() string   { return p.say("circuit.block.groupRest") }
+func (p Printer) CircuitBlockChainRest() string   { return p.say("circuit.block.chainRest") }
+func (p Printer) CircuitBlockSides() string       { return p.say("circuit.block.sides") }
+func (p Printer) CircuitBlockSideChange() string  { return p.say("circuit.block.sideChange") }
+func (p Printer) CircuitBlockEvery() string       { return p.say("circuit.block.every") }
+func (p Printer) CircuitBlockWindow() string      { return p.say("circuit.block.window") }
+func (p Printer) CircuitBlockRungs() string       { return p.say("circuit.block.rungs") }
+func (p Printer) CircuitBlockRungsHelp() string   { return p.say("circuit.block.rungsHelp") }
+func (p Printer) CircuitBlockRungsWrong() string  { return p.say("circuit.block.rungsWrong") }
+func (p Printer) CircuitBlockRungRest() string    { return p.say("circuit.block.rungRest") }
+func (p Printer) CircuitBlockChange() string      { return p.say("circuit.block.change") }
+func (p Printer) CircuitBlockCalled() string      { return p.say("circuit.block.called") }
+func (p Printer) CircuitBlockCalledEvery() string { return p.say("circuit.block.calledEvery") }
+func (p Printer) CircuitBlockDraw() string        { return p.say("circuit.block.draw") }
+func (p Printer) CircuitBlockAdd() string         { return p.say("circuit.block.add") }
+func (p Printer) CircuitBlockEarlier() string     { return p.say("circuit.block.earlier") }
+func (p Printer) CircuitBlockLater() string       { return p.say("circuit.block.later") }
+func (p Printer) CircuitBlockRemove() string      { return p.say("circuit.block.remove") }
+func (p Printer) CircuitBlockNoSlots() string     { return p.say("circuit.block.noSlots") }
+func (p Printer) CircuitBlockAbout() string       { return p.say("circuit.block.about") }
+func (p Printer) CircuitBlockSaidTimed(rounds Count, work Span, rest Span) string {
+	return p.say("circuit.block.said.timed", rounds, work, rest)
+}
+func (p Printer) CircuitBlockSaidReps(rounds Count, rest Span) string {
+	return p.say("circuit.block.said.reps", rounds, rest)
+}
+func (p Printer) CircuitBlockSaidSets(sets Count, rest Span) string {
+	return p.say("circuit.block.said.sets", sets, rest)
+}
+func (p Printer) CircuitBlockSaidSuperset(rounds Count, rest Span) string {
+	return p.say("circuit.block.said.superset", rounds, rest)
+}
+func (p Printer) CircuitBlockSaidChain(rounds Count, sides Count) string {
+	return p.say("circuit.block.said.chain", rounds, sides)
+}
+func (p Printer) CircuitBlockSaidInterval(sets Count, every Span) string {
+	return p.say("circuit.block.said.interval", sets, every)
+}
+func (p Printer) CircuitBlockSaidWindow(span Clock) string {
+	return p.say("circuit.block.said.window", span)
+}
+func (p Printer) CircuitBlockSaidLadder(rungs Name, rest Span) string {
+	return p.say("circuit.block.said.ladder", rungs, rest)
+}
+func (p Printer) CircuitBlockSaidDrop(change Span) string {
+	return p.say("circuit.block.said.drop", change)
+}
+func (p Printer) CircuitBlockSaidCalled(span Span, every Span) string {
+	return p.say("circuit.block.said.called", span, every)
+}
+func (p Printer) CircuitDoseKind() string    { return p.say("circuit.dose.kind") }
+func (p Printer) CircuitDoseLow() string     { return p.say("circuit.dose.low") }
+func (p Printer) CircuitDoseHigh() string    { return p.say("circuit.dose.high") }
+func (p Printer) CircuitDoseSeconds() string { return p.say("circuit.dose.seconds") }
+func (p Printer) CircuitDoseInAll() string   { return p.say("circuit.dose.inAll") }
+func (p Printer) CircuitDoseFirst() string   { return p.say("circuit.dose.first") }
+func (p Printer) CircuitDoseRange(low *Count, high Count) string {
+	return p.say("circuit.dose.range", low, high)
+}
+func (p Printer) CircuitDoseFailure(n Name) string { return p.say("circuit.dose.failure", n) }
+func (p Printer) CircuitDoseUnits(n Name) string   { return p.say("circuit.dose.units", n) }
+func (p Printer) CircuitDoseASide(n Name) string   { return p.say("circuit.dose.aSide", n) }
+func (p Printer) CircuitDoseAll(n Name) string     { return p.say("circuit.dose.all", n) }
+func (p Printer) CircuitDoseTimes(n Name) string   { return p.say("circuit.dose.times", n) }
+func (p Printer) CircuitDoseTempoHelp() string     { return p.say("circuit.dose.tempoHelp") }
+func (p Printer) CircuitDoseOwnWork() string       { return p.say("circuit.dose.ownWork") }
+func (p Printer) CircuitDoseOwnRest() string       { return p.say("circuit.dose.ownRest") }
+func (p Printer) CircuitDoseOwnSets() string       { return p.say("circuit.dose.ownSets") }
+func (p Printer) CircuitDoseOwnHelp() string       { return p.say("circuit.dose.ownHelp") }
+func (p Printer) CircuitTotalsTitle() string       { return p.say("circuit.totals.title") }
+func (p Printer) CircuitTotalsWho() string         { return p.say("circuit.totals.who") }
+func (p Printer) CircuitTotalsCount() string       { return p.say("circuit.totals.count") }
+func (p Printer) CircuitTotalsLeft() string        { return p.say("circuit.totals.left") }
+func (p Printer) CircuitTotalsRight() string       { return p.say("circuit.totals.right") }
+func (p Printer) CircuitTotalsLeftLeg() string     { return p.say("circuit.totals.leftLeg") }
+func (p Printer) CircuitTotalsRightLeg() string    { return p.say("circuit.totals.rightLeg") }
+func (p Printer) CircuitTotalsParts() string       { return p.say("circuit.totals.parts") }
+func (p Printer) CircuitTotalsPart(n Name, part Name) string {
+	return p.say("circuit.totals.part", n, part)
+}
+func (p Printer) CircuitPaperBlock(kind Name, said Name, span Clock) string {
+	return p.say("circuit.paperBlock", kind, said, span)
+}
+func (p Printer) CircuitPaperAfter(span Clock) string { return p.say("circuit.paperAfter", span) }
 func (p Printer) CircuitPaperRound(n Count, each Clock, between Clock) string {
 	return p.say("circuit.paperRound", n, each, between)
 }
@@ -674,52 +774,56 @@ func (p Printer) CircuitUncompared() string      { return p.say("circuit.uncompa
 func (p Printer) CircuitTooMany(used Count, present Count) string {
 	return p.say("circuit.tooMany", used, present)
 }
-func (p Printer) CircuitPick() string                       { return p.say("circuit.pick") }
-func (p Printer) CircuitHallTab() string                    { return p.say("circuit.hallTab") }
-func (p Printer) CircuitHomeTab() string                    { return p.say("circuit.homeTab") }
-func (p Printer) CircuitHistoryTab() string                 { return p.say("circuit.historyTab") }
-func (p Printer) CircuitHomePlace() string                  { return p.say("circuit.homePlace") }
-func (p Printer) CircuitHomeLane() string                   { return p.say("circuit.homeLane") }
-func (p Printer) CircuitHomeNone() string                   { return p.say("circuit.homeNone") }
-func (p Printer) CircuitHomeWanted() string                 { return p.say("circuit.homeWanted") }
-func (p Printer) CircuitHomeMade() string                   { return p.say("circuit.homeMade") }
-func (p Printer) CircuitHomeMove() string                   { return p.say("circuit.homeMove") }
-func (p Printer) CircuitHomeReps() string                   { return p.say("circuit.homeReps") }
-func (p Printer) CircuitProposalRest() string               { return p.say("circuit.proposalRest") }
-func (p Printer) CircuitClose() string                      { return p.say("circuit.close") }
-func (p Printer) CircuitVersions() string                   { return p.say("circuit.versions") }
-func (p Printer) CircuitVersion(n Count) string             { return p.say("circuit.version", n) }
-func (p Printer) CircuitSideOf(n Count) string              { return p.say("circuit.sideOf", n) }
-func (p Printer) CircuitBringBack() string                  { return p.say("circuit.bringBack") }
-func (p Printer) CircuitOlder() string                      { return p.say("circuit.older") }
-func (p Printer) CircuitDiffers(n Count) string             { return p.say("circuit.differs", n) }
-func (p Printer) CircuitSame() string                       { return p.say("circuit.same") }
-func (p Printer) CircuitPickVersion() string                { return p.say("circuit.pickVersion") }
-func (p Printer) CircuitAbsent() string                     { return p.say("circuit.absent") }
-func (p Printer) CircuitYes() string                        { return p.say("circuit.yes") }
-func (p Printer) CircuitNo() string                         { return p.say("circuit.no") }
-func (p Printer) CircuitVersionNewest(n Count) string       { return p.say("circuit.versionNewest", n) }
-func (p Printer) RunTitle() string                          { return p.say("run.title") }
-func (p Printer) RunNow() string                            { return p.say("run.now") }
-func (p Printer) RunNext() string                           { return p.say("run.next") }
-func (p Printer) RunReady() string                          { return p.say("run.ready") }
-func (p Printer) RunEnded() string                          { return p.say("run.ended") }
-func (p Printer) RunStart() string                          { return p.say("run.start") }
-func (p Printer) RunHold() string                           { return p.say("run.hold") }
-func (p Printer) RunResume() string                         { return p.say("run.resume") }
-func (p Printer) RunSkip() string                           { return p.say("run.skip") }
-func (p Printer) RunBack() string                           { return p.say("run.back") }
-func (p Printer) RunAdd() string                            { return p.say("run.add") }
-func (p Printer) RunEnd() string                            { return p.say("run.end") }
-func (p Printer) RunGoOn() string                           { return p.say("run.goOn") }
-func (p Printer) RunGoOnFor(seconds Count) string           { return p.say("run.goOnFor", seconds) }
-func (p Printer) RunSound() string                          { return p.say("run.sound") }
-func (p Printer) RunSoundOff() string                       { return p.say("run.soundOff") }
-func (p Printer) RunSilent() string                         { return p.say("run.silent") }
-func (p Printer) RunHeld() string                           { return p.say("run.held") }
-func (p Printer) RunLastTen() string                        { return p.say("run.lastTen") }
-func (p Printer) RunNextIs(what Name) string                { return p.say("run.nextIs", what) }
-func (p Printer) RunWaiting(span Clock) string              { return p.say("run.waiting", span) }
+func (p Printer) CircuitPick() string                 { return p.say("circuit.pick") }
+func (p Printer) CircuitHallTab() string              { return p.say("circuit.hallTab") }
+func (p Printer) CircuitHomeTab() string              { return p.say("circuit.homeTab") }
+func (p Printer) CircuitHistoryTab() string           { return p.say("circuit.historyTab") }
+func (p Printer) CircuitHomePlace() string            { return p.say("circuit.homePlace") }
+func (p Printer) CircuitHomeLane() string             { return p.say("circuit.homeLane") }
+func (p Printer) CircuitHomeNone() string             { return p.say("circuit.homeNone") }
+func (p Printer) CircuitHomeWanted() string           { return p.say("circuit.homeWanted") }
+func (p Printer) CircuitHomeMade() string             { return p.say("circuit.homeMade") }
+func (p Printer) CircuitHomeMove() string             { return p.say("circuit.homeMove") }
+func (p Printer) CircuitHomeReps() string             { return p.say("circuit.homeReps") }
+func (p Printer) CircuitProposalRest() string         { return p.say("circuit.proposalRest") }
+func (p Printer) CircuitClose() string                { return p.say("circuit.close") }
+func (p Printer) CircuitVersions() string             { return p.say("circuit.versions") }
+func (p Printer) CircuitVersion(n Count) string       { return p.say("circuit.version", n) }
+func (p Printer) CircuitSideOf(n Count) string        { return p.say("circuit.sideOf", n) }
+func (p Printer) CircuitBringBack() string            { return p.say("circuit.bringBack") }
+func (p Printer) CircuitOlder() string                { return p.say("circuit.older") }
+func (p Printer) CircuitDiffers(n Count) string       { return p.say("circuit.differs", n) }
+func (p Printer) CircuitSame() string                 { return p.say("circuit.same") }
+func (p Printer) CircuitPickVersion() string          { return p.say("circuit.pickVersion") }
+func (p Printer) CircuitAbsent() string               { return p.say("circuit.absent") }
+func (p Printer) CircuitYes() string                  { return p.say("circuit.yes") }
+func (p Printer) CircuitNo() string                   { return p.say("circuit.no") }
+func (p Printer) CircuitVersionNewest(n Count) string { return p.say("circuit.versionNewest", n) }
+func (p Printer) RunTitle() string                    { return p.say("run.title") }
+func (p Printer) RunNow() string                      { return p.say("run.now") }
+func (p Printer) RunNext() string                     { return p.say("run.next") }
+func (p Printer) RunReady() string                    { return p.say("run.ready") }
+func (p Printer) RunEnded() string                    { return p.say("run.ended") }
+func (p Printer) RunStart() string                    { return p.say("run.start") }
+func (p Printer) RunHold() string                     { return p.say("run.hold") }
+func (p Printer) RunResume() string                   { return p.say("run.resume") }
+func (p Printer) RunSkip() string                     { return p.say("run.skip") }
+func (p Printer) RunBack() string                     { return p.say("run.back") }
+func (p Printer) RunAdd() string                      { return p.say("run.add") }
+func (p Printer) RunEnd() string                      { return p.say("run.end") }
+func (p Printer) RunGoOn() string                     { return p.say("run.goOn") }
+func (p Printer) RunGoOnFor(seconds Count) string     { return p.say("run.goOnFor", seconds) }
+func (p Printer) RunSound() string                    { return p.say("run.sound") }
+func (p Printer) RunSoundOff() string                 { return p.say("run.soundOff") }
+func (p Printer) RunSilent() string                   { return p.say("run.silent") }
+func (p Printer) RunHeld() string                     { return p.say("run.held") }
+func (p Printer) RunLastTen() string                  { return p.say("run.lastTen") }
+func (p Printer) RunNextIs(what Name) string          { return p.say("run.nextIs", what) }
+func (p Printer) RunWaiting(span Clock) string        { return p.say("run.waiting", span) }
+func (p Printer) RunSetOf(n Count, of Count) string   { return p.say("run.setOf", n, of) }
+func (p Printer) RunRungOf(n Count, of Count, count Count) string {
+	return p.say("run.rungOf", n, of, count)
+}
 func (p Printer) RunRoundOf(n Count, of Count) string       { return p.say("run.roundOf", n, of) }
 func (p Printer) RunLeft(left Clock, end Name) string       { return p.say("run.left", left, end) }
 func (p Printer) RunSwitchIn(seconds Count) string          { return p.say("run.switchIn", seconds) }
@@ -808,6 +912,11 @@ func (p Printer) NameVerdict(value string) string       { return p.name("verdict
 func (p Printer) NameAdvice(value string) string        { return p.name("advice", value) }
 func (p Printer) NameBeam(value string) string          { return p.name("beam", value) }
 func (p Printer) NameBlockKind(value string) string     { return p.name("blockKind", value) }
+func (p Printer) NameScheme(value string) string        { return p.name("scheme", value) }
+func (p Printer) NameLayout(value string) string        { return p.name("layout", value) }
+func (p Printer) NameDoseKind(value string) string      { return p.name("doseKind", value) }
+func (p Printer) NameCallWord(value string) string      { return p.name("callWord", value) }
+func (p Printer) NameStretchKind(value string) string   { return p.name("stretchKind", value) }
 func (p Printer) NameChangeOver(value string) string    { return p.name("changeOver", value) }
 func (p Printer) NameVersionKind(value string) string   { return p.name("versionKind", value) }
 func (p Printer) NameEditKind(value string) string      { return p.name("editKind", value) }

@@ -148,6 +148,7 @@ const unspoken = {
   'Variant.family': 'said by its pattern',
   'MoveCard.sides': 'said in the dose',
   'Variant.sides': 'said in the dose',
+  'Entry.first': 'as the sides of an event are',
   'MoveCard.thigh': 'weighed by the balance',
   'Variant.thigh': 'weighed by the balance',
   'Place.massUnit': 'a symbol',

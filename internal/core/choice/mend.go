@@ -61,7 +61,7 @@ func mend(v *moves.Variant, reps, reserve int, ratio, ironPct float64, clock mea
 	if clock > 0 {
 		own = reps
 	}
-	m := Mend{Reps: own, Tempo: v.Tempo, LeftPct: effort(own, reps, reserve, ratio), OK: true}
+	m := Mend{Reps: own, Tempo: v.TempoWritten(), LeftPct: effort(own, reps, reserve, ratio), OK: true}
 	off := 100 * (ratio - 1)
 	heavy, light := off > GoodResistancePct || ironPct > GoodIronPct, off < -GoodResistancePct
 	if v.ByIronAlone() {
@@ -72,7 +72,7 @@ func mend(v *moves.Variant, reps, reserve int, ratio, ironPct float64, clock mea
 		m.OK = false
 		for n := own - 1; n >= v.RepsLow; n-- {
 			if left := effort(n, reps, reserve, ratio); left <= 0 {
-				return Mend{Reps: n, Tempo: v.Tempo, Repairs: []Repair{FewerReps}, LeftPct: left, OK: true}
+				return Mend{Reps: n, Tempo: v.TempoWritten(), Repairs: []Repair{FewerReps}, LeftPct: left, OK: true}
 			}
 		}
 	case light:
@@ -83,7 +83,7 @@ func mend(v *moves.Variant, reps, reserve int, ratio, ironPct float64, clock mea
 
 // lengthen mends what is too light.
 func (m *Mend) lengthen(v *moves.Variant, reps, reserve int, ratio float64, clock measure.Span) {
-	perRep := v.TempoOf().PerRep()
+	perRep := v.PerRep()
 	own := m.Reps
 	if clock == 0 {
 		for m.Reps < v.RepsHigh && effort(m.Reps, reps, reserve, ratio) < 0 && measure.Span(m.Reps+1)*perRep <= mostSet {
@@ -126,7 +126,7 @@ func (m *Mend) lengthen(v *moves.Variant, reps, reserve int, ratio float64, cloc
 // CountByClock gives the repetitions a side of a move in an interval: both sides at
 // once, the sides split where that reaches the low end, else one side a round.
 func CountByClock(v *moves.Variant, work measure.Span) int {
-	perRep := v.TempoOf().PerRep()
+	perRep := v.PerRep()
 	switch v.Sides {
 	case moves.PerSide:
 		if n := scheme.FitWindow(work, perRep, 2, scheme.SideChange).PerSide; n >= v.RepsLow {
@@ -147,12 +147,12 @@ func (j *Judge) Dose(e Entry) Mend {
 	if d, ok := j.Decision(v); ok && r.Wanted.ByLog && r.IronPct > -byLogPct ||
 		ok && !d.Loaded && e.Total == 0 && d.Reps > 0 {
 		if j.Work > 0 {
-			return Mend{Reps: reps, Tempo: v.Tempo, OK: true}
+			return Mend{Reps: reps, Tempo: v.TempoWritten(), OK: true}
 		}
-		return Mend{Reps: max(1, d.Reps), Tempo: v.Tempo, OK: true}
+		return Mend{Reps: max(1, d.Reps), Tempo: v.TempoWritten(), OK: true}
 	}
 	if j.Starting(v) || !r.Numbered || r.Wanted.Total == 0 {
-		return Mend{Reps: reps, Tempo: v.Tempo, OK: true}
+		return Mend{Reps: reps, Tempo: v.TempoWritten(), OK: true}
 	}
 	return mend(v, reps, strength.UsualReserve, 1+r.ResistancePct/100, r.IronPct, j.Work)
 }

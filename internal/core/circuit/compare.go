@@ -1,8 +1,11 @@
 package circuit
 
 import (
+	"fmt"
 	"maps"
 	"reflect"
+	"slices"
+	"strings"
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -15,69 +18,193 @@ import (
 // only the other document has it.
 type Difference struct {
 	Field   string        `json:"field"`
+	Block   string        `json:"block,omitempty"`
+	Kind    Kind          `json:"kind,omitempty"` // of the block
 	Slot    string        `json:"slot,omitempty"`
 	Pattern moves.Pattern `json:"pattern,omitempty"`
-	Party   people.Party  `json:"lane,omitempty"`
+	Party   people.Party  `json:"party,omitempty"`
 	A       *why.Term     `json:"a,omitempty"`
 	B       *why.Term     `json:"b,omitempty"`
 	EntryA  *Entry        `json:"entryA,omitempty"`
 	EntryB  *Entry        `json:"entryB,omitempty"`
 }
 
-// Compare lists in what b differs from a: settings first, then slots in the
+// Compare lists in what b differs from a: settings first, then blocks and their slots in the
 // order of a, then what only b has. Equal documents give an empty list.
 func Compare(a, b Document) []Difference {
 	out := []Difference{}
-	put := func(field string, x, y why.Term) {
-		if x != y {
-			out = append(out, Difference{Field: field, A: &x, B: &y})
-		}
+	if x, y := why.Ms("", int64(a.LeadInMs)), why.Ms("", int64(b.LeadInMs)); x != y {
+		out = append(out, Difference{Field: "lead-in", A: &x, B: &y})
 	}
-	ms := func(s measure.Span) why.Term { return why.Ms("", int64(s)) }
-	put("format", why.ID("", string(a.Format)), why.ID("", string(b.Format)))
-	put("lead-in", ms(a.LeadInMs), ms(b.LeadInMs))
-	put("work", ms(a.WorkMs), ms(b.WorkMs))
-	put("rest", ms(a.RestMs), ms(b.RestMs))
-	put("rounds", why.N("", a.Rounds), why.N("", b.Rounds))
-	put("round-rest", ms(a.RoundRestMs), ms(b.RoundRestMs))
 	yes := why.N("", 1)
-	for i, s := range a.Slots {
-		j := b.Index(s.ID)
+	for i, x := range a.Blocks {
+		j := b.Block(x.ID)
 		if j < 0 {
-			out = append(out, Difference{Field: "slot", Slot: s.ID, Pattern: s.Pattern, A: &yes})
+			out = append(out, Difference{Field: "block", Block: x.ID, Kind: x.Kind, A: &yes})
 			continue
 		}
-		out = append(out, compareSlots(s, b.Slots[j])...)
-		if x, y := rank(a, b, i), rank(b, a, j); x != y {
+		out = append(out, compareBlocks(x, b.Blocks[j])...)
+		if m, n := rank(a, b, i), rank(b, a, j); m != n {
 			nx, ny := why.N("", i+1), why.N("", j+1)
-			out = append(out, Difference{Field: "order", Slot: s.ID, Pattern: s.Pattern, A: &nx, B: &ny})
+			out = append(out, Difference{Field: "order", Block: x.ID, Kind: x.Kind, A: &nx, B: &ny})
 		}
 	}
-	for _, s := range b.Slots {
-		if a.Index(s.ID) < 0 {
-			out = append(out, Difference{Field: "slot", Slot: s.ID, Pattern: s.Pattern, B: &yes})
+	for _, x := range b.Blocks {
+		if a.Block(x.ID) < 0 {
+			out = append(out, Difference{Field: "block", Block: x.ID, Kind: x.Kind, B: &yes})
+		}
+	}
+	for _, s := range a.Slots() {
+		i, n := a.At(s.ID)
+		j, m := b.At(s.ID)
+		at := Difference{Block: a.Blocks[i].ID, Kind: a.Blocks[i].Kind, Slot: s.ID, Pattern: s.Pattern}
+		if j < 0 {
+			at.Field, at.A = "slot", &yes
+			out = append(out, at)
+			continue
+		}
+		out = append(out, compareSlots(at, s, b.Blocks[j].Slots[m])...)
+		x, y := slotRank(a, b, i, n), slotRank(b, a, j, m)
+		if x != y || a.Blocks[i].ID != b.Blocks[j].ID {
+			nx, ny := why.N("", n+1), why.N("", m+1)
+			at.Field, at.A, at.B = "order", &nx, &ny
+			out = append(out, at)
+		}
+	}
+	for _, s := range b.Slots() {
+		if i, _ := a.At(s.ID); i < 0 {
+			j, _ := b.At(s.ID)
+			out = append(out, Difference{
+				Field: "slot", Block: b.Blocks[j].ID, Kind: b.Blocks[j].Kind, Slot: s.ID, Pattern: s.Pattern, B: &yes,
+			})
 		}
 	}
 	return out
 }
 
-// rank gives the place of a slot among those that both documents have, so that a
-// slot removed before it does not count as a move.
+// rank gives the place of a block among those that both documents have, so that a block
+// removed before it does not count as a move.
 func rank(d, other Document, i int) int {
 	n := 0
-	for _, s := range d.Slots[:i] {
-		if other.Index(s.ID) >= 0 {
+	for _, b := range d.Blocks[:i] {
+		if other.Block(b.ID) >= 0 {
 			n++
 		}
 	}
 	return n
 }
 
-func compareSlots(a, b Slot) []Difference {
+// slotRank does the same for a slot within its block.
+func slotRank(d, other Document, i, n int) int {
+	k := 0
+	for _, s := range d.Blocks[i].Slots[:n] {
+		if j, _ := other.At(s.ID); j >= 0 && other.Blocks[j].ID == d.Blocks[i].ID {
+			k++
+		}
+	}
+	return k
+}
+
+// compareBlocks lists in what the numbers of a block differ; its slots are compared by
+// themselves.
+func compareBlocks(a, b Block) []Difference {
+	var out []Difference
+	put := func(field string, x, y why.Term) {
+		if x != y {
+			out = append(out, Difference{Field: field, Block: a.ID, Kind: a.Kind, A: &x, B: &y})
+		}
+	}
+	put("kind", why.ID("", string(a.Kind)), why.ID("", string(b.Kind)))
+	put("layout", why.ID("", string(a.Layout)), why.ID("", string(b.Layout)))
+	x, y := a.numbers(), b.numbers()
+	for _, n := range x {
+		if i := slices.IndexFunc(y, func(m why.Term) bool { return m.Name == n.Name }); i >= 0 {
+			put(n.Name, n, y[i])
+		} else if n.Name == "scheme" {
+			put(n.Name, n, why.ID("scheme", ""))
+		}
+	}
+	if len(x) <= 1 && len(y) > 1 {
+		put("scheme", why.ID("scheme", ""), y[0])
+	}
+	put("after", why.Ms("", int64(a.AfterMs)), why.Ms("", int64(b.AfterMs)))
+	return out
+}
+
+// numbers lists the scheme of a block and its numbers by name; numbers of different schemes
+// that are called the same are compared.
+func (b Block) numbers() []why.Term {
+	if b.Scheme == nil {
+		return nil
+	}
+	s := b.Scheme
+	out := []why.Term{why.ID("scheme", string(s.Kind))}
+	ms := func(name string, v measure.Span) { out = append(out, why.Ms(name, int64(v))) }
+	n := func(name string, v int) { out = append(out, why.N(name, v)) }
+	switch {
+	case s.Circuit != nil:
+		out = append(out, why.ID("format", string(s.Circuit.Format)))
+		ms("work", s.Circuit.WorkMs)
+		ms("rest", s.Circuit.RestMs)
+		n("rounds", s.Circuit.Rounds)
+		ms("round-rest", s.Circuit.RoundRestMs)
+	case s.Sets != nil:
+		n("sets", s.Sets.Sets)
+		ms("rest", s.Sets.RestMs)
+		ms("between", s.Sets.BetweenMs)
+	case s.Superset != nil:
+		n("rounds", s.Superset.Rounds)
+		ms("rest", s.Superset.RestMs)
+	case s.Chain != nil:
+		n("rounds", s.Chain.Rounds)
+		ms("rest", s.Chain.RestMs)
+		n("sides", s.Chain.Sides)
+		ms("side-change", s.Chain.SideChangeMs)
+	case s.Interval != nil:
+		ms("every", s.Interval.EveryMs)
+		n("sets", s.Interval.Sets)
+	case s.Window != nil:
+		ms("window", s.Window.WindowMs)
+	case s.Ladder != nil:
+		out = append(out, why.ID("rungs", strings.Trim(fmt.Sprint(s.Ladder.Rungs), "[]")))
+		ms("rest", s.Ladder.RestMs)
+		ms("between", s.Ladder.BetweenMs)
+	case s.Drop != nil:
+		ms("change", s.Drop.ChangeMs)
+	case s.Called != nil:
+		ms("called", s.Called.CalledMs)
+		ms("every", s.Called.EveryMs)
+		n("seed", s.Called.Seed)
+	}
+	return out
+}
+
+func compareSlots(at Difference, a, b Slot) []Difference {
 	var out []Difference
 	add := func(d Difference) {
-		d.Slot, d.Pattern = a.ID, a.Pattern
+		d.Block, d.Kind, d.Slot, d.Pattern = at.Block, at.Kind, at.Slot, at.Pattern
 		out = append(out, d)
+	}
+	own := func(field string, x, y *measure.Span) {
+		if (x == nil) == (y == nil) && (x == nil || *x == *y) {
+			return
+		}
+		d := Difference{Field: field}
+		if x != nil {
+			t := why.Ms("", int64(*x))
+			d.A = &t
+		}
+		if y != nil {
+			t := why.Ms("", int64(*y))
+			d.B = &t
+		}
+		add(d)
+	}
+	own("own-work", a.WorkMs, b.WorkMs)
+	own("own-rest", a.RestMs, b.RestMs)
+	if a.Sets != b.Sets {
+		x, y := why.N("", a.Sets), why.N("", b.Sets)
+		add(Difference{Field: "own-sets", A: &x, B: &y})
 	}
 	if a.Waves != b.Waves {
 		x, y := why.N("", a.Waves), why.N("", b.Waves)

@@ -1,5 +1,5 @@
-// Package circuit holds the plan of a class as a versioned document, its edits with
-// their inverses, and in what two documents differ. What follows from a document is in
+// Package circuit holds the plan of a class as a versioned document of blocks, its edits
+// with their inverses, and in what two documents differ. What follows from a document is in
 // plan, how one is made in compose.
 package circuit
 
@@ -7,12 +7,8 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"regexp"
 	"slices"
-	"strings"
 
-	"nimbleanvil/internal/core/choice"
-	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -22,56 +18,92 @@ import (
 )
 
 // DocumentVersion is the shape of documents written today.
-const DocumentVersion = 2
+const DocumentVersion = 3
 
 // Limits of a document.
 const (
+	MaxBlocks = 12
+	// MaxSlots is for all blocks together.
 	MaxSlots  = 24
 	MaxRounds = 20
 	MaxWaves  = 4
 	// MaxEntries is for the lanes and as many participants as a class may name.
 	MaxEntries = 3 + people.MaxInClass
 	MaxReps    = 100
-	// MaxStretch bounds work, rest and lead-in.
+	MaxParts   = 20
+	// MaxStretch bounds work, rest, lead-in and pauses; a window may be as long as MaxWindow.
 	MaxStretch = 10 * measure.Minute
+	MaxWindow  = 60 * measure.Minute
 	leastWork  = int64(5 * measure.Second)
 )
 
-// Format says whether sets go by the clock or by repetitions.
-type Format string
+// Kind is what a block is for.
+type Kind string
 
-// The formats.
+// The kinds of blocks.
 const (
-	Timed Format = "timed"
-	Reps  Format = "reps"
+	Prep     Kind = "prep"
+	Teach    Kind = "teach"
+	Work     Kind = "work"
+	Finisher Kind = "finisher"
+	Close    Kind = "close"
 )
 
-// Document is a circuit. It holds ids only: no name, no mass, nothing of
+// BlockKinds lists them all.
+var BlockKinds = []Kind{Prep, Teach, Work, Finisher, Close}
+
+// Loaded tells whether blocks of a kind are what the class is trained by: their moves are
+// balanced, taught beforehand and logged.
+func (k Kind) Loaded() bool { return k == Work || k == Finisher }
+
+// Layout is how people stand to a block.
+type Layout string
+
+// The layouts: all at once, or in waves that take turns.
+const (
+	Together Layout = "together"
+	InWaves  Layout = "waves"
+)
+
+// Layouts lists them all.
+var Layouts = []Layout{Together, InWaves}
+
+// Document is the plan of a class. It holds ids only: no name, no mass, nothing of
 // anybody's health.
 type Document struct {
-	V           int          `json:"v"`
-	Format      Format       `json:"format"`
-	LeadInMs    measure.Span `json:"leadInMs"`
-	WorkMs      measure.Span `json:"workMs"`
-	RestMs      measure.Span `json:"restMs"`
-	Rounds      int          `json:"rounds"`
-	RoundRestMs measure.Span `json:"roundRestMs"`
+	V        int          `json:"v"`
+	LeadInMs measure.Span `json:"leadInMs"`
 	// Bans are patterns, variants and limits that a proposal leaves out.
 	Bans []string `json:"bans"`
 	// Known are moves and patterns, or all, that the group knows whatever the log says.
 	Known []string `json:"known,omitempty"`
 	// Overruled is what the instructor sets aside of what the log says.
 	Overruled []Overruled `json:"overruled,omitempty"`
-	Slots     []Slot      `json:"slots"`
+	Blocks    []Block     `json:"blocks"`
 }
 
 // Overruled sets aside what the log says of a move or a joint, for a party.
 type Overruled struct {
-	Party people.Party `json:"lane"`
+	Party people.Party `json:"party"`
 	What  string       `json:"what"` // a move or a joint
 }
 
-// Slot is one place in the order.
+// Block is a part of a session.
+type Block struct {
+	ID   string `json:"id"`
+	Kind Kind   `json:"kind"`
+	// Auto is a prep, teach or close without slots of its own: its time follows from the
+	// class's minutes, what is taught from the slots of the blocks after it.
+	Auto bool `json:"auto,omitempty"`
+	// Scheme is how its slots follow one another; none where it is Auto.
+	Scheme *Scheme `json:"scheme,omitempty"`
+	Layout Layout  `json:"layout"`
+	// AfterMs is the pause before the next block.
+	AfterMs measure.Span `json:"afterMs"`
+	Slots   []Slot       `json:"slots"`
+}
+
+// Slot is one place in the order of a block.
 type Slot struct {
 	ID      string        `json:"id"`
 	Pattern moves.Pattern `json:"pattern"`
@@ -79,8 +111,14 @@ type Slot struct {
 	Waves int `json:"waves"`
 	// New marks a move the group has not met: it is taught first.
 	New bool `json:"new"`
+	// What the slot has of its own instead of its block's number: work by the clock, the
+	// rest after it, which between straight sets is the rest between them, and how many of
+	// these.
+	WorkMs *measure.Span `json:"workMs,omitempty"`
+	RestMs *measure.Span `json:"restMs,omitempty"`
+	Sets   int           `json:"sets,omitempty"`
 	// Entries are the lanes' versions, and of participants who have one of their own.
-	Entries map[people.Party]Entry `json:"lanes"`
+	Entries map[people.Party]Entry `json:"entries"`
 }
 
 // Entry is one party's version of a slot.
@@ -90,10 +128,63 @@ type Entry struct {
 	Load    kit.Load     `json:"load"`
 	// Anchors are the implements stood on, leaned on or pulled, by id.
 	Anchors []string `json:"anchors"`
-	// Reps are a side; by the clock they follow from the tempo instead.
-	Reps  int             `json:"reps"`
-	Tempo string          `json:"tempo"`
+	// Dose is how much; by the clock repetitions follow from their seconds instead.
+	Dose Dose `json:"dose"`
+	// Tempo is that of a repetition; without one a combined move takes the time of its
+	// parts.
+	Tempo string `json:"tempo,omitempty"`
+	// Parts are those of a combined move where they are not the library's.
+	Parts []Part          `json:"parts,omitempty"`
 	Sides scheme.SideMode `json:"sides"`
+	// First is the side that begins, the weaker one; the left where nothing is said.
+	First scheme.Side `json:"first,omitempty"`
+}
+
+// Part is one action of a combined move: how often it comes in a repetition, and how long
+// it takes.
+type Part struct {
+	Move  string       `json:"move"`
+	Count int          `json:"count"`
+	Ms    measure.Span `json:"ms"`
+}
+
+// DoseKind is what a dose is counted in.
+type DoseKind string
+
+// The kinds of doses: repetitions, seconds, units of a combined move, or repetitions until
+// few are left, of which a range is only reckoned with.
+const (
+	Count     DoseKind = "count"
+	Seconds   DoseKind = "seconds"
+	Units     DoseKind = "units"
+	ToFailure DoseKind = "to-failure"
+)
+
+// DoseKinds lists them all.
+var DoseKinds = []DoseKind{Count, Seconds, Units, ToFailure}
+
+// Dose is how much of a slot, a side of a one-sided move or in all.
+type Dose struct {
+	Kind DoseKind `json:"kind"`
+	// Low and High are the ends of a range of counts, equal for one count, 0 for seconds.
+	Low  int `json:"low,omitempty"`
+	High int `json:"high,omitempty"`
+	// Ms are those of a dose in seconds.
+	Ms measure.Span `json:"ms,omitempty"`
+	// InAll counts both sides together.
+	InAll bool `json:"inAll,omitempty"`
+}
+
+// Times is a dose of so many repetitions.
+func Times(n int) Dose { return Dose{Kind: Count, Low: n, High: n} }
+
+// Timed is the count that time is planned for: the high end; of what is done until few are
+// left the low one, since nobody knows.
+func (d Dose) Timed() int {
+	if d.Kind == ToFailure {
+		return d.Low
+	}
+	return d.High
 }
 
 // Encode writes a document: the same document gives the same bytes.
@@ -103,167 +194,27 @@ func Encode(d Document) ([]byte, error) { return json.Marshal(d.Clone()) }
 // fields are refused.
 func Decode(b []byte) (Document, error) {
 	var d Document
-	dec := json.NewDecoder(bytes.NewReader(b))
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(&d); err != nil {
-		return d, fmt.Errorf("circuit document: %w", err)
+	var err error
+	switch v := shapeOf(b); v {
+	case 1, 2:
+		var old shape2
+		err = strict(b, &old)
+		d = old.upgraded()
+	case DocumentVersion:
+		err = strict(b, &d)
+	default:
+		return d, fmt.Errorf("circuit document: shape %d is not known", v)
 	}
-	d = d.upgraded()
-	if d.V != DocumentVersion {
-		return d, fmt.Errorf("circuit document: shape %d is not known", d.V)
+	if err != nil {
+		return d, fmt.Errorf("circuit document: %w", err)
 	}
 	return d, nil
 }
 
-// upgraded brings a document of a past shape to today's.
-func (d Document) upgraded() Document {
-	if d.V == 1 {
-		return upgradeMade(d)
-	}
-	return d
-}
-
-// upgradeMade brings shape 1 to shape 2: a made load lists its parts, where it had
-// one kind by item and count.
-func upgradeMade(d Document) Document {
-	d = d.Clone()
-	d.V = 2
-	for _, s := range d.Slots {
-		for party, e := range s.Entries {
-			if l := &e.Load; l.Kind == kit.Made && l.Item != "" {
-				l.Parts, l.Item, l.Count = []kit.Portion{{ID: l.Item, Count: l.Count}}, "", 0
-				s.Entries[party] = e
-			}
-		}
-	}
-	return d
-}
-
-// Check looks for what no circuit may hold: numbers out of bounds, unknown
-// variants, holds the variant does not allow, doubled slots. What the kit lacks
-// is not its business. The error is a fault.List, by their paths in the document.
-func (d Document) Check(lib *moves.Library) error { return d.faults(lib).Err() }
-
-func (d Document) faults(lib *moves.Library) fault.List {
-	var out fault.List
-	most := int64(MaxStretch)
-	out.Within("leadInMs", int64(d.LeadInMs), 0, most)
-	out.Within("workMs", int64(d.WorkMs), leastWork, most)
-	out.Within("restMs", int64(d.RestMs), 0, most)
-	out.Within("roundRestMs", int64(d.RoundRestMs), 0, most)
-	out.Within("rounds", int64(d.Rounds), 1, MaxRounds)
-	out.Within("slots", int64(len(d.Slots)), 0, MaxSlots)
-	if d.Format != Timed && d.Format != Reps {
-		out.Add("format", "timed or reps")
-	}
-	out = append(out, d.CheckSaid(lib)...)
-	seen := map[string]bool{}
-	for i, s := range d.Slots {
-		path := fmt.Sprintf("slots[%d]", i)
-		if seen[s.ID] {
-			out.Add(path+".id", "every slot has an id of its own")
-		}
-		seen[s.ID] = true
-		out = append(out, s.faults(lib, path)...)
-	}
-	return out
-}
-
-var idShape = regexp.MustCompile(`^[0-9A-Za-z-]{1,26}$`)
-
-func (s Slot) faults(lib *moves.Library, path string) fault.List {
-	var out fault.List
-	if !idShape.MatchString(s.ID) {
-		out.Add(path+".id", "every slot has an id of its own: 1 to 26 letters, digits and hyphens")
-	}
-	out.Within(path+".waves", int64(s.Waves), 1, MaxWaves)
-	out.Within(path+".lanes", int64(len(s.Entries)), 0, MaxEntries)
-	for _, party := range people.Parties(s.Entries) {
-		if !party.Known() {
-			out.Add(path+".lanes", "an entry is for ground, middle, reach or a participant by id")
-			continue
-		}
-		out = append(out, s.Entries[party].faults(lib, path+".lanes."+string(party))...)
-	}
-	return out
-}
-
-// CheckSaid refuses what is marked as known and is no move or pattern, and what is set
-// aside and is nothing that the log could say, all of them by their place.
-func (d Document) CheckSaid(lib *moves.Library) fault.List {
-	var out fault.List
-	for i, k := range d.Known {
-		_, ok := lib.Get(k)
-		if !ok && k != progress.All && !slices.Contains(moves.Patterns, moves.Pattern(k)) {
-			out = append(out, fault.Fault{
-				Path:    fmt.Sprintf("known[%d]", i),
-				Message: fmt.Sprintf("%q is neither a move nor a pattern; all stands for everything", k),
-			})
-		}
-	}
-	for i, o := range d.Overruled {
-		_, ok := lib.Get(o.What)
-		if !ok && !slices.Contains(moves.LimitJoints, o.What) || !o.Party.Known() {
-			out = append(out, fault.Fault{
-				Path:    fmt.Sprintf("overruled[%d].what", i),
-				Message: fmt.Sprintf("%q is neither a move nor a joint of somebody here", o.What),
-			})
-		}
-	}
-	return out
-}
-
-// CheckBans refuses bans that are no pattern, move or limit, all of them by their place;
-// those that stood in an older version stay.
-func CheckBans(lib *moves.Library, bans, old []string) fault.List {
-	var out fault.List
-	for i, b := range bans {
-		if !slices.Contains(old, b) && !choice.CheckBan(lib, b) {
-			out = append(out, fault.Fault{
-				Path: fmt.Sprintf("bans[%d]", i),
-				Message: fmt.Sprintf("%q is no pattern, move or limit; limits are %s", b,
-					strings.Join(limitNames(), ", ")),
-			})
-		}
-	}
-	return out
-}
-
-func limitNames() []string {
-	var out []string
-	for _, l := range moves.Limits() {
-		out = append(out, string(l))
-	}
-	return out
-}
-
-func (e Entry) faults(lib *moves.Library, path string) fault.List {
-	var out fault.List
-	v, ok := lib.Get(e.Variant)
-	if !ok {
-		out.Add(path+".variant", "%q is not in the library", e.Variant)
-	} else if !slices.Contains(v.Holds, e.Hold) {
-		out.Add(path+".hold", "%s is not held %q", v.ID, e.Hold)
-	}
-	out.Within(path+".reps", int64(e.Reps), 1, MaxReps)
-	if t, err := scheme.ParseTempo(e.Tempo); err != nil {
-		out.Add(path+".tempo", "%v", err)
-	} else if t.PerRep() == 0 {
-		out.Add(path+".tempo", "a repetition takes at least a second")
-	}
-	if (e.Hold == moves.NoLoad) != (e.Load.Kind == kit.None) {
-		out.Add(path+".load", "a load needs a hold and a hold needs a load")
-	}
-	out.Within(path+".load.count", int64(e.Load.Count), 0, 500)
-	if !slices.Contains(scheme.SideModes, e.Sides) {
-		out.Add(path+".sides", "both, split, rounds or alternate")
-	}
-	return out
-}
-
-// Index finds a slot's place in the order, -1 when there is none.
-func (d Document) Index(id string) int {
-	return slices.IndexFunc(d.Slots, func(s Slot) bool { return s.ID == id })
+func strict(b []byte, into any) error {
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	return dec.Decode(into)
 }
 
 // Clone copies a document so deeply that no edit of the copy shows in the
@@ -272,51 +223,147 @@ func (d Document) Index(id string) int {
 func (d Document) Clone() Document {
 	d.Bans = append([]string{}, d.Bans...)
 	d.Known, d.Overruled = slices.Clone(d.Known), slices.Clone(d.Overruled)
-	d.Slots = append([]Slot{}, d.Slots...)
-	for i := range d.Slots {
-		d.Slots[i] = d.Slots[i].clone()
+	d.Blocks = append([]Block{}, d.Blocks...)
+	for i := range d.Blocks {
+		d.Blocks[i] = d.Blocks[i].clone()
 	}
 	return d
 }
 
+func (b Block) clone() Block {
+	b.Scheme = b.Scheme.clone()
+	b.Slots = append([]Slot{}, b.Slots...)
+	for i := range b.Slots {
+		b.Slots[i] = b.Slots[i].clone()
+	}
+	return b
+}
+
 func (s Slot) clone() Slot {
+	s.WorkMs, s.RestMs = copied(s.WorkMs), copied(s.RestMs)
 	entries := make(map[people.Party]Entry, len(s.Entries))
 	for p, e := range s.Entries {
 		e.Anchors = append([]string{}, e.Anchors...)
+		e.Parts = slices.Clone(e.Parts)
 		entries[p] = e
 	}
 	s.Entries = entries
 	return s
 }
 
-// ReadTempo gives the counts of an entry's repetition.
+func copied[T any](p *T) *T {
+	if p == nil {
+		return nil
+	}
+	v := *p
+	return &v
+}
+
+// Block finds a block's place in the order, -1 when there is none.
+func (d Document) Block(id string) int {
+	return slices.IndexFunc(d.Blocks, func(b Block) bool { return b.ID == id })
+}
+
+// At finds a slot: the places of its block and of itself in that, -1 when there is none.
+func (d Document) At(slot string) (block, place int) {
+	for i, b := range d.Blocks {
+		if n := slices.IndexFunc(b.Slots, func(s Slot) bool { return s.ID == slot }); n >= 0 {
+			return i, n
+		}
+	}
+	return -1, -1
+}
+
+// Slot gives a slot by its id.
+func (d Document) Slot(id string) (Slot, bool) {
+	i, n := d.At(id)
+	if i < 0 {
+		return Slot{}, false
+	}
+	return d.Blocks[i].Slots[n], true
+}
+
+// Slots lists the slots of all blocks in their order.
+func (d Document) Slots() []Slot {
+	var out []Slot
+	for _, b := range d.Blocks {
+		out = append(out, b.Slots...)
+	}
+	return out
+}
+
+// Loaded lists the slots of the blocks that the class is trained by.
+func (d Document) Loaded() []Slot {
+	var out []Slot
+	for _, b := range d.Blocks {
+		if b.Kind.Loaded() {
+			out = append(out, b.Slots...)
+		}
+	}
+	return out
+}
+
+// PerRep is how long a repetition takes: by its tempo, else as its parts do, which are the
+// library's unless the entry has its own.
+func (e Entry) PerRep(lib *moves.Library) measure.Span {
+	if e.Tempo != "" {
+		return e.ReadTempo().PerRep()
+	}
+	var sum measure.Span
+	for _, p := range e.PartsOf(lib) {
+		sum += measure.Span(p.Count) * p.Ms
+	}
+	return sum
+}
+
+// PartsOf lists the parts of a repetition; none of a move that is not combined.
+func (e Entry) PartsOf(lib *moves.Library) []Part {
+	if len(e.Parts) > 0 {
+		return e.Parts
+	}
+	v, ok := lib.Get(e.Variant)
+	if !ok {
+		return nil
+	}
+	var out []Part
+	for _, p := range v.TimedParts() {
+		out = append(out, Part{p.Move, p.Most(), p.Takes()})
+	}
+	return out
+}
+
+// ReadTempo gives the counts of an entry's repetition, none where it goes by parts.
 func (e Entry) ReadTempo() scheme.Tempo {
 	t, _ := scheme.ParseTempo(e.Tempo)
 	return t
 }
 
-// SlotID is the id that the nth slot of a document is made with.
+// SlotID is the id that the nth slot of a document is made with, BlockID that of the nth
+// block.
 func SlotID(n int) string { return fmt.Sprintf("s%d", n) }
+
+// BlockID is the id that the nth block of a document is made with.
+func BlockID(n int) string { return fmt.Sprintf("b%d", n) }
 
 // FreeSlotID is an id that no slot of the document has.
 func (d Document) FreeSlotID() string {
-	n := len(d.Slots) + 1
-	for d.Index(SlotID(n)) >= 0 {
+	n := len(d.Slots()) + 1
+	for i, _ := d.At(SlotID(n)); i >= 0; i, _ = d.At(SlotID(n)) {
 		n++
 	}
 	return SlotID(n)
 }
 
-// Settled puts sides that a single round cannot take in turn back into one interval.
-func (d Document) Settled() Document {
-	d = d.Clone()
-	for i, s := range d.Slots {
-		d.Slots[i] = s.SettledIn(d.Rounds)
+// FreeBlockID is an id that no block of the document has.
+func (d Document) FreeBlockID() string {
+	n := len(d.Blocks) + 1
+	for d.Block(BlockID(n)) >= 0 {
+		n++
 	}
-	return d
+	return BlockID(n)
 }
 
-// SettledIn does the same for a slot in so many rounds.
+// SettledIn puts sides that a single round cannot take in turn back into one interval.
 func (s Slot) SettledIn(rounds int) Slot {
 	if rounds > 1 {
 		return s
@@ -342,13 +389,13 @@ func (s Slot) Of(party people.Party, lane moves.Lane) (Entry, bool) {
 
 // Names tells whether some slot has an entry for a party.
 func (d Document) Names(p people.Party) bool {
-	return slices.ContainsFunc(d.Slots, func(s Slot) bool { _, ok := s.Entries[p]; return ok })
+	return slices.ContainsFunc(d.Slots(), func(s Slot) bool { _, ok := s.Entries[p]; return ok })
 }
 
 // Participants lists the participants whom a document names.
 func (d Document) Participants() []people.Party {
 	named := map[people.Party]bool{}
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for p := range s.Entries {
 			named[p] = true
 		}
@@ -363,7 +410,7 @@ func (d Document) Participants() []people.Party {
 // the lane of a party, and of a participant the person.
 func (d Document) UsedBy(whose func(people.Party) (moves.Lane, string)) []progress.Used {
 	var out []progress.Used
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, p := range people.Parties(s.Entries) {
 			lane, who := whose(p)
 			out = append(out, progress.Used{Lane: lane, Who: who, Move: s.Entries[p].Variant})
@@ -375,7 +422,7 @@ func (d Document) UsedBy(whose func(people.Party) (moves.Lane, string)) []progre
 // Moves lists the variants of a document, slot by slot and from Ground up.
 func Moves(d Document) []string {
 	out := []string{}
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, p := range people.Parties(s.Entries) {
 			out = append(out, s.Entries[p].Variant)
 		}

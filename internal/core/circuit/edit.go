@@ -15,55 +15,60 @@ type OpKind string
 
 // The edits. Each has an inverse of the same kinds.
 const (
-	SetFormat    OpKind = "set-format"
-	SetLeadIn    OpKind = "set-lead-in"
-	SetWork      OpKind = "set-work"
-	SetRest      OpKind = "set-rest"
-	SetRounds    OpKind = "set-rounds"
-	SetRoundRest OpKind = "set-round-rest"
-	SetWaves     OpKind = "set-waves"
-	SetNew       OpKind = "set-new"
-	SetEntry     OpKind = "set-entry"
-	ClearEntry   OpKind = "clear-entry"
-	AddSlot      OpKind = "add-slot"
-	RemoveSlot   OpKind = "remove-slot"
-	MoveSlot     OpKind = "move-slot"
-	Replace      OpKind = "replace"
+	SetLeadIn   OpKind = "set-lead-in"
+	SetScheme   OpKind = "set-scheme"
+	SetKind     OpKind = "set-kind"
+	SetLayout   OpKind = "set-layout"
+	SetAfter    OpKind = "set-after"
+	AddBlock    OpKind = "add-block"
+	RemoveBlock OpKind = "remove-block"
+	MoveBlock   OpKind = "move-block"
+	SetWaves    OpKind = "set-waves"
+	SetNew      OpKind = "set-new"
+	SetOwn      OpKind = "set-own"
+	SetEntry    OpKind = "set-entry"
+	ClearEntry  OpKind = "clear-entry"
+	AddSlot     OpKind = "add-slot"
+	RemoveSlot  OpKind = "remove-slot"
+	MoveSlot    OpKind = "move-slot"
+	Replace     OpKind = "replace"
 )
 
-// opKinds lists the edits there are.
-var opKinds = []OpKind{
-	SetFormat,
-	SetLeadIn,
-	SetWork,
-	SetRest,
-	SetRounds,
-	SetRoundRest,
-	SetWaves,
-	SetNew,
-	SetEntry,
-	ClearEntry,
-	AddSlot,
-	RemoveSlot,
-	MoveSlot,
-	Replace,
+// OpKinds lists the edits there are.
+var OpKinds = []OpKind{
+	SetLeadIn, SetScheme, SetKind, SetLayout, SetAfter, AddBlock, RemoveBlock, MoveBlock,
+	SetWaves, SetNew, SetOwn, SetEntry, ClearEntry, AddSlot, RemoveSlot, MoveSlot, Replace,
 }
 
 // Known tells whether the edit is one of those there are.
-func (op Op) Known() bool { return slices.Contains(opKinds, op.Kind) }
+func (op Op) Known() bool { return slices.Contains(OpKinds, op.Kind) }
 
 // Op is one small edit of a document. Which fields count depends on Kind.
 type Op struct {
-	Kind     OpKind        `json:"op"`
-	Format   Format        `json:"format,omitempty"`
-	Ms       *measure.Span `json:"ms,omitempty"`    // for set-lead-in, set-work, set-rest, set-round-rest
-	Count    *int          `json:"count,omitempty"` // for set-rounds, set-waves; the new place for add-slot and move-slot
-	Flag     *bool         `json:"flag,omitempty"`  // for set-new
-	SlotID   string        `json:"slotId,omitempty"`
-	Party    people.Party  `json:"lane,omitempty"`     // for set-entry, clear-entry
-	Entry    *Entry        `json:"entry,omitempty"`    // for set-entry
-	Slot     *Slot         `json:"slot,omitempty"`     // for add-slot
-	Document *Document     `json:"document,omitempty"` // for replace
+	Kind    OpKind        `json:"op"`
+	BlockID string        `json:"blockId,omitempty"` // of a block's edits; of add-slot and move-slot where to
+	SlotID  string        `json:"slotId,omitempty"`
+	Party   people.Party  `json:"party,omitempty"` // for set-entry, clear-entry
+	Ms      *measure.Span `json:"ms,omitempty"`    // for set-lead-in, set-after
+	Count   *int          `json:"count,omitempty"` // for set-waves; the new place for add and move
+	Flag    *bool         `json:"flag,omitempty"`  // for set-new
+	Scheme  *Scheme       `json:"scheme,omitempty"`
+	Of      Kind          `json:"kind,omitempty"`
+	Layout  Layout        `json:"layout,omitempty"`
+	// Own is what a slot has instead of its block's numbers, for set-own: what is left out
+	// is the block's again.
+	Own      *Own      `json:"own,omitempty"`
+	Entry    *Entry    `json:"entry,omitempty"`    // for set-entry
+	Slot     *Slot     `json:"slot,omitempty"`     // for add-slot
+	Block    *Block    `json:"block,omitempty"`    // for add-block
+	Document *Document `json:"document,omitempty"` // for replace
+}
+
+// Own is what a slot has instead of its block's numbers.
+type Own struct {
+	WorkMs *measure.Span `json:"workMs,omitempty"`
+	RestMs *measure.Span `json:"restMs,omitempty"`
+	Sets   int           `json:"sets,omitempty"`
 }
 
 // Apply makes the edits one after the other and gives the new document and the
@@ -86,9 +91,6 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 			continue
 		}
 		inverse = append(inverse, inv)
-		if len(next.Slots) > MaxSlots {
-			faults.Add(path, "a circuit has at most %d slots", MaxSlots)
-		}
 	}
 	if len(faults) == 0 {
 		for _, f := range next.faults(lib) { // what edits are right by themselves and not together
@@ -107,133 +109,205 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 func (op Op) faults(lib *moves.Library, path string, old []string) fault.List {
 	var out fault.List
 	if op.Ms != nil {
-		low := int64(0)
-		if op.Kind == SetWork {
-			low = leastWork
-		}
-		out.Within(path+".ms", int64(*op.Ms), low, int64(MaxStretch))
+		out.Within(path+".ms", int64(*op.Ms), 0, int64(MaxStretch))
 	}
 	if op.Count != nil {
 		low, high := int64(0), int64(MaxSlots)
-		switch op.Kind {
-		case SetRounds:
-			low, high = 1, MaxRounds
-		case SetWaves:
+		if op.Kind == SetWaves {
 			low, high = 1, MaxWaves
 		}
 		out.Within(path+".count", int64(*op.Count), low, high)
 	}
-	if op.Kind == SetFormat && op.Format != Timed && op.Format != Reps {
-		out.Add(path+".format", "timed or reps")
-	}
+	out = append(out, op.Scheme.faults(path+".scheme")...)
 	if op.Entry != nil {
 		out = append(out, op.Entry.faults(lib, path+".entry")...)
 	}
 	if op.Slot != nil {
 		out = append(out, op.Slot.faults(lib, path+".slot")...)
 	}
+	if op.Block != nil {
+		out = append(out, op.Block.faults(lib, path+".block")...)
+	}
 	if op.Document != nil {
-		d := op.Document.upgraded()
-		for _, f := range append(d.faults(lib), CheckBans(lib, d.Bans, old)...) {
+		for _, f := range append(op.Document.faults(lib), CheckBans(lib, op.Document.Bans, old)...) {
 			out.Add(path+".document."+f.Path, "%s", f.Message)
 		}
 	}
 	return out
 }
 
+// missing is an edit that lacks a field.
+func missing(field string) error { return fmt.Errorf("%s is missing", field) }
+
 func (d *Document) apply(op Op) (Op, error) {
 	switch op.Kind {
-	case SetFormat:
-		inv := Op{Kind: op.Kind, Format: d.Format}
-		d.Format = op.Format
-		return inv, nil
 	case SetLeadIn:
-		return swap(op, &d.LeadInMs)
-	case SetWork:
-		return swap(op, &d.WorkMs)
-	case SetRest:
-		return swap(op, &d.RestMs)
-	case SetRoundRest:
-		return swap(op, &d.RoundRestMs)
-	case SetRounds:
-		if op.Count == nil {
-			return op, fmt.Errorf("count is missing")
-		}
-		old := d.Rounds
-		d.Rounds = *op.Count
-		return Op{Kind: op.Kind, Count: &old}, nil
+		return swap(op, op.Ms, &d.LeadInMs, func(inv *Op, old measure.Span) { inv.Ms = &old })
 	case Replace:
 		if op.Document == nil {
-			return op, fmt.Errorf("document is missing")
+			return op, missing("document")
 		}
 		old := d.Clone()
-		*d = op.Document.Clone().upgraded()
+		*d = op.Document.Clone()
 		return Op{Kind: Replace, Document: &old}, nil
+	case AddBlock:
+		return d.addBlock(op)
 	case AddSlot:
-		return d.add(op)
+		return d.addSlot(op)
+	case SetScheme, SetKind, SetLayout, SetAfter, RemoveBlock, MoveBlock:
+		return d.applyToBlock(op)
 	}
 	return d.applyToSlot(op)
 }
 
-func swap(op Op, field *measure.Span) (Op, error) {
-	if op.Ms == nil {
-		return op, fmt.Errorf("ms is missing")
+// swap gives a field the value of an edit, and the edit that puts the old one back.
+func swap[T any](op Op, to *T, field *T, put func(inv *Op, old T)) (Op, error) {
+	if to == nil {
+		return op, missing("the new value")
 	}
 	old := *field
-	*field = *op.Ms
-	return Op{Kind: op.Kind, Ms: &old}, nil
+	*field = *to
+	inv := Op{Kind: op.Kind, BlockID: op.BlockID, SlotID: op.SlotID}
+	put(&inv, old)
+	return inv, nil
 }
 
-func (d *Document) add(op Op) (Op, error) {
-	if op.Slot == nil || op.Count == nil {
-		return op, fmt.Errorf("slot and count are needed")
-	}
-	if *op.Count < 0 || *op.Count > len(d.Slots) {
+func (d *Document) addBlock(op Op) (Op, error) {
+	switch {
+	case op.Block == nil || op.Count == nil:
+		return op, missing("block or count")
+	case *op.Count > len(d.Blocks):
 		return op, fmt.Errorf("place %d is not in the order", *op.Count)
+	case d.Block(op.Block.ID) >= 0:
+		return op, fmt.Errorf("there is a block %q already", op.Block.ID)
 	}
-	if d.Index(op.Slot.ID) >= 0 {
+	d.Blocks = slices.Insert(d.Blocks, *op.Count, op.Block.clone())
+	return Op{Kind: RemoveBlock, BlockID: op.Block.ID}, nil
+}
+
+func (d *Document) applyToBlock(op Op) (Op, error) {
+	i := d.Block(op.BlockID)
+	if i < 0 {
+		return op, fmt.Errorf("there is no block %q", op.BlockID)
+	}
+	b := &d.Blocks[i]
+	switch op.Kind {
+	case SetScheme:
+		if op.Scheme == nil {
+			return op, missing("scheme")
+		}
+		if b.Auto {
+			return op, fmt.Errorf("block %q times itself: it has no scheme", op.BlockID)
+		}
+		old := b.Scheme
+		b.Scheme = op.Scheme.clone()
+		return Op{Kind: op.Kind, BlockID: op.BlockID, Scheme: old}, nil
+	case SetKind:
+		if op.Of == "" {
+			return op, missing("kind")
+		}
+		return swap(op, &op.Of, &b.Kind, func(inv *Op, old Kind) { inv.Of = old })
+	case SetLayout:
+		if op.Layout == "" {
+			return op, missing("layout")
+		}
+		return swap(op, &op.Layout, &b.Layout, func(inv *Op, old Layout) { inv.Layout = old })
+	case SetAfter:
+		return swap(op, op.Ms, &b.AfterMs, func(inv *Op, old measure.Span) { inv.Ms = &old })
+	case RemoveBlock:
+		old, at := b.clone(), i
+		d.Blocks = slices.Delete(d.Blocks, i, i+1)
+		return Op{Kind: AddBlock, Block: &old, Count: &at}, nil
+	default: // MoveBlock
+		if op.Count == nil || *op.Count >= len(d.Blocks) {
+			return op, fmt.Errorf("count must be a place in the order")
+		}
+		moved, from := *b, i
+		d.Blocks = slices.Insert(slices.Delete(d.Blocks, i, i+1), *op.Count, moved)
+		return Op{Kind: MoveBlock, BlockID: op.BlockID, Count: &from}, nil
+	}
+}
+
+// place checks where a slot is to go: its block and a place among so many.
+func (d *Document) place(op Op, in string, count *int, slots func(Block) int) (int, error) {
+	i := d.Block(in)
+	switch {
+	case i < 0:
+		return i, fmt.Errorf("there is no block %q", in)
+	case d.Blocks[i].Auto:
+		return i, fmt.Errorf("block %q times itself: it has no slots", in)
+	case count == nil || *count > slots(d.Blocks[i]):
+		return i, fmt.Errorf("count must be a place in the order of block %q", in)
+	}
+	return i, nil
+}
+
+func (d *Document) addSlot(op Op) (Op, error) {
+	if op.Slot == nil {
+		return op, missing("slot")
+	}
+	i, err := d.place(op, op.BlockID, op.Count, func(b Block) int { return len(b.Slots) })
+	if err != nil {
+		return op, err
+	}
+	if at, _ := d.At(op.Slot.ID); at >= 0 {
 		return op, fmt.Errorf("there is a slot %q already", op.Slot.ID)
 	}
-	d.Slots = slices.Insert(d.Slots, *op.Count, op.Slot.clone())
+	d.Blocks[i].Slots = slices.Insert(d.Blocks[i].Slots, *op.Count, op.Slot.clone())
 	return Op{Kind: RemoveSlot, SlotID: op.Slot.ID}, nil
 }
 
 func (d *Document) applyToSlot(op Op) (Op, error) {
-	i := d.Index(op.SlotID)
+	i, n := d.At(op.SlotID)
 	if i < 0 {
 		return op, fmt.Errorf("there is no slot %q", op.SlotID)
 	}
-	s := &d.Slots[i]
+	b := &d.Blocks[i]
+	s := &b.Slots[n]
 	switch op.Kind {
 	case SetWaves:
-		if op.Count == nil {
-			return op, fmt.Errorf("count is missing")
-		}
-		old := s.Waves
-		s.Waves = *op.Count
-		return Op{Kind: op.Kind, SlotID: op.SlotID, Count: &old}, nil
+		return swap(op, op.Count, &s.Waves, func(inv *Op, old int) { inv.Count = &old })
 	case SetNew:
-		if op.Flag == nil {
-			return op, fmt.Errorf("flag is missing")
+		return swap(op, op.Flag, &s.New, func(inv *Op, old bool) { inv.Flag = &old })
+	case SetOwn:
+		if op.Own == nil {
+			return op, missing("own")
 		}
-		old := s.New
-		s.New = *op.Flag
-		return Op{Kind: op.Kind, SlotID: op.SlotID, Flag: &old}, nil
+		old := Own{s.WorkMs, s.RestMs, s.Sets}
+		s.WorkMs, s.RestMs, s.Sets = copied(op.Own.WorkMs), copied(op.Own.RestMs), op.Own.Sets
+		return Op{Kind: op.Kind, SlotID: op.SlotID, Own: &old}, nil
 	case SetEntry, ClearEntry:
 		return s.setEntry(op)
 	case RemoveSlot:
-		old, at := s.clone(), i
-		d.Slots = slices.Delete(d.Slots, i, i+1)
-		return Op{Kind: AddSlot, Slot: &old, Count: &at}, nil
+		old, at := s.clone(), n
+		b.Slots = slices.Delete(b.Slots, n, n+1)
+		return Op{Kind: AddSlot, BlockID: b.ID, Slot: &old, Count: &at}, nil
 	case MoveSlot:
-		if op.Count == nil || *op.Count < 0 || *op.Count >= len(d.Slots) {
-			return op, fmt.Errorf("count must be a place in the order")
-		}
-		moved, from := *s, i
-		d.Slots = slices.Insert(slices.Delete(d.Slots, i, i+1), *op.Count, moved)
-		return Op{Kind: MoveSlot, SlotID: op.SlotID, Count: &from}, nil
+		return d.moveSlot(op, i, n)
 	}
 	return op, fmt.Errorf("unknown edit %q", op.Kind)
+}
+
+// moveSlot brings a slot to a place in its block, or in another.
+func (d *Document) moveSlot(op Op, i, n int) (Op, error) {
+	from := d.Blocks[i].ID
+	in := op.BlockID
+	if in == "" {
+		in = from
+	}
+	to, err := d.place(op, in, op.Count, func(b Block) int {
+		if b.ID == from {
+			return len(b.Slots) - 1
+		}
+		return len(b.Slots)
+	})
+	if err != nil {
+		return op, err
+	}
+	moved := d.Blocks[i].Slots[n]
+	d.Blocks[i].Slots = slices.Delete(d.Blocks[i].Slots, n, n+1)
+	d.Blocks[to].Slots = slices.Insert(d.Blocks[to].Slots, *op.Count, moved)
+	return Op{Kind: MoveSlot, SlotID: op.SlotID, BlockID: from, Count: &n}, nil
 }
 
 // setEntry gives a party an entry, or takes their own away.
@@ -241,11 +315,11 @@ func (s *Slot) setEntry(op Op) (Op, error) {
 	old, had := s.Entries[op.Party]
 	switch {
 	case !op.Party.Known():
-		return op, fmt.Errorf("lane is ground, middle, reach or a participant by id")
+		return op, fmt.Errorf("party is ground, middle, reach or a participant by id")
 	case op.Kind == ClearEntry && !had:
 		return op, fmt.Errorf("slot %q has no entry of %q", s.ID, op.Party)
 	case op.Kind == SetEntry && op.Entry == nil:
-		return op, fmt.Errorf("entry is missing")
+		return op, missing("entry")
 	case op.Kind == ClearEntry:
 		delete(s.Entries, op.Party)
 	default:

@@ -70,13 +70,13 @@ func together(entries map[people.Party]circuit.Entry, lib *moves.Library) bool {
 		if !ok || !known {
 			continue
 		}
-		x := counted{id, e, min(v.RepsLow, e.Reps), max(v.RepsHigh, e.Reps)}
-		for x.high > x.low && measure.Span(x.high)*e.ReadTempo().PerRep() > plan.LongSide {
+		x := counted{id, e, min(v.RepsLow, e.Dose.Low), max(v.RepsHigh, e.Dose.High)}
+		for x.high > x.low && measure.Span(x.high)*e.PerRep(lib) > plan.LongSide {
 			x.high--
 		}
 		all = append(all, x)
 	}
-	at := func(x counted, n int) measure.Span { return plan.SetOf(1, x.e).ByReps(n).Work }
+	at := func(x counted, n int) measure.Span { return plan.SetOf(1, x.e, lib).ByReps(n).Work }
 	best, counts := math.MaxInt, []int(nil)
 	for _, s := range all {
 		for n := s.low; n <= s.high; n++ {
@@ -86,7 +86,7 @@ func together(entries map[people.Party]circuit.Entry, lib *moves.Library) bool {
 				near, found := 0, false
 				for k := x.low; k <= x.high; k++ {
 					if t := at(x, k); t >= from && t <= from+plan.WaitMost &&
-						(!found || apart(k, x.e.Reps) < apart(near, x.e.Reps)) {
+						(!found || apart(k, x.e.Dose.High) < apart(near, x.e.Dose.High)) {
 						near, found = k, true
 					}
 				}
@@ -94,7 +94,7 @@ func together(entries map[people.Party]circuit.Entry, lib *moves.Library) bool {
 					off = math.MaxInt
 					break
 				}
-				off += apart(near, x.e.Reps)
+				off += apart(near, x.e.Dose.High)
 				try = append(try, near)
 			}
 			if off < best {
@@ -104,7 +104,7 @@ func together(entries map[people.Party]circuit.Entry, lib *moves.Library) bool {
 	}
 	for i, n := range counts {
 		e := all[i].e
-		e.Reps = n
+		e.Dose = circuit.Times(n)
 		entries[all[i].id] = e
 	}
 	return len(all) == 0 || counts != nil

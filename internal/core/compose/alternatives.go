@@ -55,18 +55,20 @@ type Options struct {
 func OptionsFor(d circuit.Document, c plan.Context, slotID string, who people.Party) (Options, bool) {
 	out := Options{Moves: []Alternative{}, Loads: []Alternative{}}
 	c.Stock = c.Stock.Memoized()
-	i := d.Index(slotID)
+	i, n := d.At(slotID)
 	at := slices.IndexFunc(c.Parties, func(p plan.Party) bool { return p.ID() == who })
 	if i < 0 || at < 0 {
 		return out, false
 	}
-	now, ok := d.Slots[i].Of(who, c.Parties[at].Lane)
+	b := d.Blocks[i]
+	now, ok := b.Slots[n].Of(who, c.Parties[at].Lane)
 	if !ok {
 		return out, false
 	}
 	class := c.Class(d, nil)
-	o := optioner{d, c, i, c.Parties[at], plan.Length(d, c), choice.For(class, c.Parties[at].Judged())}
-	for _, p := range d.Slots[i].Pattern.StandIns() {
+	class.Work, _ = b.ByClock(b.Slots[n])
+	o := optioner{d, c, i, n, c.Parties[at], plan.Length(d, c), choice.For(class, c.Parties[at].Judged())}
+	for _, p := range b.Slots[n].Pattern.StandIns() {
 		for _, v := range c.Library.OfPattern(p) {
 			if best, _, ok := o.judge.Best(v); ok && v.ID != now.Variant {
 				out.Moves = append(out.Moves, o.alternative(best, now))
@@ -113,6 +115,7 @@ const apartPct = 5
 type optioner struct {
 	d     circuit.Document
 	c     plan.Context
+	block int
 	slot  int
 	who   plan.Party
 	total measure.Span
@@ -122,16 +125,19 @@ type optioner struct {
 // alternative turns a choice into an entry. Another load for the present variant
 // keeps what was set by hand: anchors, repetitions, tempo, sides.
 func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
-	e := plan.EntryFor(o.d.Format, o.judge, x)
+	b := o.d.Blocks[o.block]
+	e := plan.EntryFor(b.Format(), o.judge, x)
 	if x.Variant.ID == now.Variant {
-		e.Tempo, e.Reps, e.Sides, e.Anchors = now.Tempo, now.Reps, now.Sides, append([]string{}, now.Anchors...)
-	} else if o.d.Rounds == 1 && e.Sides == scheme.ByRound {
+		e.Tempo, e.Parts, e.Dose, e.Sides, e.First = now.Tempo, now.Parts, now.Dose, now.Sides, now.First
+		e.Anchors = append([]string{}, now.Anchors...)
+	} else if e.Sides == scheme.ByRound && (b.RoundsOf(b.Slots[o.slot]) == 1 || !b.Is(scheme.Circuit, scheme.Sets)) {
 		e.Sides = scheme.Split
 	}
 	next := o.d.Clone()
-	next.Slots[o.slot].Entries[o.who.ID()] = e
+	slot := next.Blocks[o.block].Slots[o.slot]
+	slot.Entries[o.who.ID()] = e
 	tally := room.Tally{}
-	for _, u := range o.c.Users(next.Slots[o.slot]) {
+	for _, u := range o.c.Users(slot) {
 		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
 	}
 	from, known := o.c.Library.Get(now.Variant)
@@ -150,7 +156,7 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 		Lost:          some(lost),
 		Gained:        some(gained),
 		Check:         some(o.judge.Checks(x)),
-		Missing:       !tally.Covered(o.c.Stock, next.Slots[o.slot].Waves),
+		Missing:       !tally.Covered(o.c.Stock, slot.Waves),
 		Faults:        some(o.judge.Faults(x)),
 		Asks:          some(o.judge.Asks(x)),
 		Compared:      choice.Compares(from, x.Variant),
@@ -164,14 +170,18 @@ func some[T any](in []T) []T { return append([]T{}, in...) }
 // id the document does not have yet. Where nothing may be proposed to a party it takes
 // what the kit can hold, which is drawn with what is wrong; ok is false where the kit can
 // hold nothing at all, or the pattern is banned.
-func NewSlot(d circuit.Document, c plan.Context, pattern moves.Pattern) (circuit.Slot, bool) {
+func NewSlot(d circuit.Document, block int, c plan.Context, pattern moves.Pattern) (circuit.Slot, bool) {
 	s := circuit.Slot{ID: d.FreeSlotID(), Pattern: pattern, Waves: 1}
-	x := adding(d, c)
+	x := adding(d, block, c)
 	if s.Entries, s.Waves, _ = x.newEntries(pattern); s.Entries == nil {
 		return s, false
 	}
 	s.New = x.taught(s.Entries)
-	return s.SettledIn(d.Rounds), true
+	b := d.Blocks[block]
+	if !b.Is(scheme.Circuit, scheme.Sets) {
+		return s.SettledIn(1), true
+	}
+	return s.SettledIn(b.Rounds()), true
 }
 
 // Room says what a new slot of a pattern would come to.
@@ -191,9 +201,9 @@ type PatternRoom struct {
 	Room    Room          `json:"room"`
 }
 
-// Rooms says of every pattern what a new slot of it would come to.
-func Rooms(d circuit.Document, c plan.Context) []PatternRoom {
-	x := adding(d, c)
+// Rooms says of every pattern what a new slot of it in a block would come to.
+func Rooms(d circuit.Document, block int, c plan.Context) []PatternRoom {
+	x := adding(d, block, c)
 	out := make([]PatternRoom, 0, len(moves.Patterns))
 	for _, p := range moves.Patterns {
 		room := RoomNothing
@@ -207,11 +217,11 @@ func Rooms(d circuit.Document, c plan.Context) []PatternRoom {
 	return out
 }
 
-// adding is a composer for more slots of a circuit.
-func adding(d circuit.Document, c plan.Context) *composer {
+// adding is a composer for more slots of a block.
+func adding(d circuit.Document, block int, c plan.Context) *composer {
 	c.Stock = c.Stock.Memoized()
-	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
-	return b.composer(d.WorkMs)
+	b, work := Brief{Context: c, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}.in(d.Blocks[block])
+	return b.composer(work)
 }
 
 // newEntries gives every party's best entry for a new slot, with its waves; flawed tells

@@ -98,7 +98,7 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		format := rapid.SampledFrom([]circuit.Format{circuit.Timed, circuit.Reps}).Draw(t, "format")
 		b := brief(hall, lanes(4, 4, 2), rapid.IntRange(12, 100).Draw(t, "minutes"), format)
-		d := Propose(brief(hall, lanes(4, 4, 2), 60, format)).Document
+		d := single(Propose(brief(hall, lanes(4, 4, 2), 60, format)).Document)
 		d.Slots = d.Slots[:rapid.IntRange(2, 7).Draw(t, "slots")]
 		c := b.composer(usualWork)
 		got, cost, ok := c.fill(d, tryWork, usualRests)
@@ -113,7 +113,7 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 				if format == circuit.Reps {
 					w = usualWork
 				}
-				if p := plan.Look(try, b.Context); p.Fits {
+				if p := plan.Look(try.Document(), b.Context); p.Fits {
 					best = min(best, House.Fill(b.Minutes, rounds, w, rest, pause, p.SlackMs).Total())
 				}
 			}
@@ -122,7 +122,7 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 			assert.True(t, math.IsInf(best, 1))
 			return
 		}
-		assert.True(t, plan.Look(got, b.Context).Fits)
+		assert.True(t, plan.Look(got.Document(), b.Context).Fits)
 		assert.LessOrEqual(t, cost.Total(), best+1e-9)
 	})
 }
@@ -132,16 +132,16 @@ func TestFillEqualsTryingEverything(t *testing.T) {
 func TestAlternativesKeepTheirWord(t *testing.T) {
 	for _, format := range []circuit.Format{circuit.Timed, circuit.Reps} {
 		b := brief(hall, lanes(5, 5, 2), 60, format)
-		d := Propose(b).Document
+		d := single(Propose(b).Document)
 		// Something is set by hand: another load keeps it, another move does not.
 		e := d.Slots[1].Entries["middle"]
-		e.Tempo, e.Reps = "3-1-3-0", 11
+		e.Tempo, e.Dose = "3-1-3-0", circuit.Times(11)
 		d.Slots[1].Entries["middle"] = e
-		before := plan.Look(d, b.Context)
-		assert.Equal(t, before.TotalMs, plan.Length(d, b.Context))
+		before := plan.Look(d.Document(), b.Context)
+		assert.Equal(t, before.TotalMs, plan.Length(d.Document(), b.Context))
 		for i, slot := range d.Slots {
 			for _, lane := range moves.Lanes {
-				o, ok := OptionsFor(d, b.Context, slot.ID, people.OfLane(lane))
+				o, ok := OptionsFor(d.Document(), b.Context, slot.ID, people.OfLane(lane))
 				require.True(t, ok)
 				require.NotEmpty(t, o.Moves)
 				for _, a := range slices.Concat(o.Moves, o.Loads) {
@@ -149,20 +149,20 @@ func TestAlternativesKeepTheirWord(t *testing.T) {
 				}
 				for _, a := range o.Loads {
 					assert.Equal(t, slot.Entries[people.OfLane(lane)].Tempo, a.Entry.Tempo)
-					assert.Equal(t, slot.Entries[people.OfLane(lane)].Reps, a.Entry.Reps)
+					assert.Equal(t, slot.Entries[people.OfLane(lane)].Dose, a.Entry.Dose)
 				}
 			}
 		}
 	}
 	b := brief(hall, lanes(5, 5, 2), 45, circuit.Timed)
-	d := Propose(b).Document
-	_, ok := OptionsFor(d, b.Context, "nowhere", "middle")
+	d := single(Propose(b).Document)
+	_, ok := OptionsFor(d.Document(), b.Context, "nowhere", "middle")
 	assert.False(t, ok)
 }
 
-func keepsWord(t *testing.T, b Brief, d circuit.Document, before plan.Plan, i int, lane moves.Lane, a Alternative) {
+func keepsWord(t *testing.T, b Brief, d circuit.Single, before plan.Plan, i int, lane moves.Lane, a Alternative) {
 	id := d.Slots[i].ID
-	next, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: id, Party: people.OfLane(lane), Entry: &a.Entry}}, b.Library)
+	next, _, err := circuit.Apply(d.Document(), []circuit.Op{{Kind: circuit.SetEntry, SlotID: id, Party: people.OfLane(lane), Entry: &a.Entry}}, b.Library)
 	require.NoError(t, err, a.Entry.Variant)
 	after := plan.Look(next, b.Context)
 	assert.Equal(t, after.TotalMs-before.TotalMs, a.DeltaMs, "%s in %s", a.Entry.Variant, id)

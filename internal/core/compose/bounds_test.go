@@ -87,9 +87,10 @@ func TestLegsAreTriedApart(t *testing.T) {
 // alone; in 45 minutes they keep within what the lane takes. One that cannot be says so.
 func TestFit(t *testing.T) {
 	b := brief(hall, lanes(0, 4, 0), 45, circuit.Timed)
-	d := Propose(b).Document
-	long := d.Clone()
-	long.WorkMs, long.RestMs, long.Rounds, long.RoundRestMs = 45_000, 60_000, 6, 90_000
+	d := single(Propose(b).Document)
+	d = d.Clone()
+	d.WorkMs, d.RestMs, d.Rounds, d.RoundRestMs = 45_000, 60_000, 6, 90_000
+	long := d.Document().Clone()
 	require.Negative(t, int64(plan.Look(long, b.Context).SlackMs))
 	ops, ok := Fit(long, b.Context)
 	require.True(t, ok)
@@ -98,7 +99,7 @@ func TestFit(t *testing.T) {
 	look := plan.Look(short, b.Context)
 	assert.GreaterOrEqual(t, look.SlackMs, measure.Span(0))
 	assert.Less(t, look.SlackMs, 5*measure.Minute, "and no shorter than it must be")
-	assert.LessOrEqual(t, short.Rounds, mostSets[moves.Middle])
+	assert.LessOrEqual(t, single(short).Rounds, mostSets[moves.Middle])
 	assert.Equal(t, circuit.Moves(long), circuit.Moves(short))
 	back, _, err := circuit.Apply(short, inverse, b.Library)
 	require.NoError(t, err)

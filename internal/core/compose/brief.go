@@ -41,6 +41,8 @@ type Proposal struct {
 	Notes []why.Why
 	// Relax names, when nothing fits, each single thing that would help.
 	Relax []why.Why
+	// work is the interval that it is made for.
+	work measure.Span
 }
 
 // Bounds of the search (house).
@@ -70,6 +72,8 @@ type composer struct {
 	work  measure.Span
 	works []measure.Span
 	aim   Objective
+	// beside is what a circuit that is filled stands in, where it is not alone.
+	beside *beside
 }
 
 // party is who entries are made for, and how many people do them.
@@ -112,12 +116,28 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 	return c
 }
 
+// of is a composer for what stands in a document: for the interval of its first circuit.
+func (b Brief) of(d circuit.Document) *composer {
+	if s, _, ok := d.Single(); ok {
+		return b.composer(s.WorkMs)
+	}
+	return b.composer(usualWork)
+}
+
+// in is the brief for a block: for what its sets go by.
+func (b Brief) in(x circuit.Block) (Brief, measure.Span) {
+	b.Format = x.Format()
+	work, _ := x.ByClock(circuit.Slot{})
+	return b, work
+}
+
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
-	return b.Context.Class(
-		circuit.Document{Format: b.Format, WorkMs: work, Bans: b.Bans, Known: b.Known, Overruled: b.Overruled},
-		nil,
-	)
+	class := b.Context.Class(circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
+	if b.Format == circuit.Timed {
+		class.Work = work
+	}
+	return class
 }
 
 // Propose makes a circuit from places, for each the best combination of the parties'
@@ -127,9 +147,9 @@ func (b Brief) class(work measure.Span) choice.Class {
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
 	p, ok := b.composer(usualWork, tryWork...).propose()
-	if ok && b.Format == circuit.Timed && p.Document.WorkMs != usualWork {
+	if ok && b.Format == circuit.Timed && p.work != usualWork {
 		// Loads are for the count that fits the interval: once more, for that interval.
-		if again, ok := b.composer(p.Document.WorkMs).propose(); ok {
+		if again, ok := b.composer(p.work).propose(); ok {
 			p = again
 		}
 	}
@@ -163,7 +183,7 @@ func (c *composer) propose() (Proposal, bool) {
 		return p, false
 	}
 	s = c.lengthen(s)
-	p.Feasible, p.Document, p.Cost = true, s.doc, s.cost
+	p.Feasible, p.Document, p.Cost, p.work = true, s.doc.Document().Clone(), s.cost, s.doc.WorkMs
 	p.Notes = append(p.Notes, c.notes(s)...)
 	return p, true
 }
@@ -186,7 +206,7 @@ func (c *composer) notes(s state) []why.Why {
 			out = append(out, why.Of(why.NoteReplaced, why.Typed, id, why.ID("by", string(pl.options[n].pattern))))
 		}
 	}
-	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc, c.Context); left > endsEarly {
+	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc.Document(), c.Context); left > endsEarly {
 		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
 			why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
 	}

@@ -82,7 +82,7 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 			assert.Len(t, c.Entry.Anchors, len(v.Needs))
 		}
 		for id, by := range used {
-			most, waves := 0, p.Document.Slots[i].Waves
+			most, waves := 0, single(p.Document).Slots[i].Waves
 			for pieces, people := range by {
 				most += pieces * ((people + waves - 1) / waves)
 			}
@@ -131,7 +131,7 @@ func TestTwentyFourPeopleThreeBells(t *testing.T) {
 	p := Propose(b)
 	require.True(t, p.Feasible)
 	checkProposal(t, b, p)
-	for _, s := range p.Document.Slots {
+	for _, s := range single(p.Document).Slots {
 		assert.Equal(t, 1, s.Waves)
 	}
 	i := slices.IndexFunc(p.Notes, func(w why.Why) bool { return w.Code == why.NoteNotUsed })
@@ -182,17 +182,17 @@ func TestNothingFitsNamesWhatToRelax(t *testing.T) {
 // An override may exceed the kit: it is kept and drawn as missing.
 func TestOverrideBeyondTheKitIsMarked(t *testing.T) {
 	b := brief(hall, lanes(5, 5, 2), 45, circuit.Timed)
-	d := Propose(b).Document
+	d := single(Propose(b).Document)
 	e := d.Slots[0].Entries["middle"]
 	e.Variant, e.Hold, e.Load = "goblet-squat", "goblet", kit.Load{Kind: kit.Implements, Item: "kb20", Count: 1}
 	bare := e
 	bare.Variant, bare.Hold, bare.Load, bare.Anchors = "squat", "none", kit.Nothing, []string{}
-	d, _, err := circuit.Apply(d, []circuit.Op{{Kind: circuit.SetEntry, SlotID: "s1", Party: "middle", Entry: &e}, {Kind: circuit.SetEntry, SlotID: "s1", Party: "reach", Entry: &bare}}, b.Library)
+	next, _, err := circuit.Apply(d.Document(), []circuit.Op{{Kind: circuit.SetEntry, SlotID: "s1", Party: "middle", Entry: &e}, {Kind: circuit.SetEntry, SlotID: "s1", Party: "reach", Entry: &bare}}, b.Library)
 	require.NoError(t, err)
 	one := 1
-	d, _, err = circuit.Apply(d, []circuit.Op{{Kind: circuit.SetWaves, SlotID: "s1", Count: &one}}, b.Library)
+	next, _, err = circuit.Apply(next, []circuit.Op{{Kind: circuit.SetWaves, SlotID: "s1", Count: &one}}, b.Library)
 	require.NoError(t, err)
-	look := plan.Look(d, b.Context)
+	look := plan.Look(next, b.Context)
 	require.Len(t, look.Slots[0].Shorts, 1)
 	assert.Equal(t, plan.Short{Item: "kb20", Used: 5, Present: 2}, look.Slots[0].Shorts[0])
 	for _, c := range look.Slots[0].Cells {
@@ -203,13 +203,13 @@ func TestOverrideBeyondTheKitIsMarked(t *testing.T) {
 }
 
 func TestTakeHomeUsesTheCupboard(t *testing.T) {
-	d := Propose(brief(hall, lanes(5, 5, 2), 45, circuit.Timed)).Document
+	d := single(Propose(brief(hall, lanes(5, 5, 2), 45, circuit.Timed)).Document)
 	flat := kit.Stock{Objects: []kit.Object{{ID: "tin", Mass: 455, Count: 24, Use: kit.Pack}, {ID: "can", Mass: 5200, Count: 1, Use: kit.Grip}},
 		Containers: []kit.Container{{ID: "bag", Mass: 800, Max: 12000, Closed: true, Straps: true}}}
 	home := plan.Context{Library: moves.Standard(), Stock: flat, Parties: []plan.Party{{Lane: moves.Middle, People: 1, Body: 64000, Stature: 1680}}, Minutes: 45}
-	out, _ := TakeHome(d, home)
+	out, _ := TakeHome(d.Document(), home)
 	require.NoError(t, out.Check(home.Library))
-	assert.Len(t, out.Slots, len(d.Slots))
+	assert.Len(t, out.Slots(), len(d.Slots))
 	made := false
 	for _, s := range plan.Look(out, home).Slots {
 		assert.Empty(t, s.Shorts)
@@ -232,10 +232,10 @@ func BenchmarkProposeHall(b *testing.B) {
 
 func BenchmarkLook(b *testing.B) {
 	in := brief(hall, lanes(8, 8, 8), 45, circuit.Timed)
-	d := Propose(in).Document
+	d := single(Propose(in).Document)
 	b.ReportAllocs()
 	for b.Loop() {
-		plan.Look(d, in.Context)
+		plan.Look(d.Document(), in.Context)
 	}
 }
 
@@ -286,19 +286,28 @@ func TestNeeds(t *testing.T) {
 // A new slot takes an id that is free, whatever was removed before.
 func TestNewSlotsHaveTheirOwnIDs(t *testing.T) {
 	b := brief(hall, lanes(3, 3, 2), 60, circuit.Timed)
-	d := Propose(b).Document
+	d := single(Propose(b).Document)
 	d.Slots = append(d.Slots[:2:2], d.Slots[3:]...) // s3 is gone, s7 is still there
 	for range 4 {
-		s, ok := NewSlot(d, b.Context, moves.Lateral)
+		s, ok := NewSlot(d.Document(), workAt, b.Context, moves.Lateral)
 		require.True(t, ok)
 		assert.Equal(t, -1, d.Index(s.ID))
 		d.Slots = append(d.Slots, s)
 	}
-	require.NoError(t, d.Check(b.Library))
+	require.NoError(t, d.Document().Check(b.Library))
 	d.Bans = []string{"lateral"}
-	_, ok := NewSlot(d, b.Context, moves.Lateral)
-	assert.Equal(t, RoomNothing, roomFor(Rooms(d, b.Context), moves.Lateral), "what is banned has no room")
+	_, ok := NewSlot(d.Document(), workAt, b.Context, moves.Lateral)
+	assert.Equal(t, RoomNothing, roomFor(Rooms(d.Document(), workAt, b.Context), moves.Lateral), "what is banned has no room")
 	assert.False(t, ok, "what is left out is not added")
+}
+
+// workAt is where the circuit of a proposal stands among its blocks.
+const workAt = 2
+
+// single is the circuit of a document.
+func single(d circuit.Document) circuit.Single {
+	s, _, _ := d.Single()
+	return s
 }
 
 // plain makes a document of one lane from variants without a load.
@@ -310,16 +319,16 @@ func roomFor(all []PatternRoom, p moves.Pattern) Room {
 func TestRooms(t *testing.T) {
 	for _, stock := range []kit.Stock{{}, {Implements: []kit.Implement{bell("kb16", 16000, 3)}}} {
 		b := brief(stock, lanes(2, 4, 3), 45, circuit.Timed)
-		d := Propose(b).Document
-		all := Rooms(d, b.Context)
+		d := single(Propose(b).Document)
+		all := Rooms(d.Document(), workAt, b.Context)
 		require.Len(t, all, len(moves.Patterns))
 		for _, r := range all {
-			s, ok := NewSlot(d, b.Context, r.Pattern)
+			s, ok := NewSlot(d.Document(), workAt, b.Context, r.Pattern)
 			assert.Equal(t, ok, r.Room != RoomNothing, r.Pattern)
 			if r.Room == RoomYes {
 				for who, e := range s.Entries {
 					v, _ := b.Library.Get(e.Variant)
-					_, faults, _ := adding(d, b.Context).judges[who].Best(v)
+					_, faults, _ := adding(d.Document(), workAt, b.Context).judges[who].Best(v)
 					assert.Empty(t, faults, "%s: %s", r.Pattern, e.Variant)
 				}
 			}
@@ -329,11 +338,11 @@ func TestRooms(t *testing.T) {
 	}
 }
 
-func plain(ids ...string) circuit.Document {
-	d := circuit.Document{V: 1, Format: circuit.Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
+func plain(ids ...string) circuit.Single {
+	d := circuit.Single{Format: circuit.Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
 	for i, id := range ids {
 		v, _ := moves.Standard().Get(id)
-		e := circuit.Entry{Variant: id, Hold: moves.NoLoad, Load: kit.Nothing, Reps: 10, Tempo: v.Tempo, Sides: scheme.BothSides}
+		e := circuit.Entry{Variant: id, Hold: moves.NoLoad, Load: kit.Nothing, Dose: circuit.Times(10), Tempo: v.Tempo, Sides: scheme.BothSides}
 		if v.Sides != moves.BothSides {
 			e.Sides = scheme.Split
 		}

@@ -54,7 +54,7 @@ func TestClassCostsByHand(t *testing.T) {
 	as := func(id string, hold moves.HoldID, tempo string, reps int, sides scheme.SideMode, cost float64) candidate {
 		v, ok := b.Library.Get(id)
 		require.True(t, ok)
-		x := candidate{made: circuit.Entry{Variant: id, Hold: hold, Tempo: tempo, Reps: reps, Sides: sides}, ways: [][]string{{}}, cost: cost}
+		x := candidate{made: circuit.Entry{Variant: id, Hold: hold, Tempo: tempo, Dose: circuit.Times(reps), Sides: sides}, ways: [][]string{{}}, cost: cost}
 		x.entry.Variant = v
 		return x
 	}
@@ -115,7 +115,7 @@ func TestProposalsSayWhatTheyCost(t *testing.T) {
 		p := b.composer(usualWork, tryWork...)
 		got, ok := p.propose()
 		require.True(t, ok, name)
-		look, d := plan.Look(got.Document, b.Context), got.Document
+		look, d := plan.Look(got.Document, b.Context), single(got.Document)
 		work := d.WorkMs
 		if d.Format == circuit.Reps {
 			work = usualWork

@@ -13,7 +13,7 @@ import (
 // mostRounds is how many sets of a move the class takes: 3 for Ground and in a move's
 // first two classes, 4 for Middle, 6 for Reach; the lowest lane counts, since rounds are
 // shared (house).
-func (c *composer) mostRounds(d circuit.Document) int {
+func (c *composer) mostRounds(d circuit.Single) int {
 	most := mostSets[moves.Reach]
 	for _, p := range c.parties {
 		most = min(most, mostSets[p.Lane])
@@ -34,11 +34,11 @@ const mostFreshSets = 3
 // other moves, then longer rests.
 func (c *composer) lengthen(s state) state {
 	left := func(s state) measure.Span {
-		return measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc, c.Context)
+		return measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc.Document(), c.Context)
 	}
 	used := map[string]bool{}
-	note := func(d circuit.Document) {
-		for _, id := range circuit.Moves(d) {
+	note := func(d circuit.Single) {
+		for _, id := range circuit.Moves(d.Document()) {
 			used[id] = true
 		}
 	}
@@ -79,6 +79,24 @@ func (c *composer) lengthen(s state) state {
 	return s
 }
 
+// beside is the document that a circuit which is filled stands in, and which block it is.
+type beside struct {
+	circuit.Document
+	block int
+}
+
+// around gives the document that a circuit is timed in: one of its own, or with what stands
+// beside it.
+func (c *composer) around(d circuit.Single) circuit.Document {
+	if c.beside == nil {
+		return d.Document()
+	}
+	out := c.beside.Document.Clone()
+	x := out.Blocks[c.beside.block].Scheme.Circuit
+	x.WorkMs, x.RestMs, x.Rounds, x.RoundRestMs = d.WorkMs, d.RestMs, d.Rounds, d.RoundRestMs
+	return out
+}
+
 // What is tried.
 var (
 	tryWork      = seconds(30, 35, 40, 45)
@@ -96,10 +114,10 @@ func seconds(all ...measure.Span) []measure.Span {
 
 // fill chooses rounds, work and rest for a document so that it fits the minutes
 // and comes nearest to the house's habits; ok is false when nothing fits.
-func (c *composer) fill(d circuit.Document, works, rests []measure.Span) (circuit.Document, Cost, bool) {
+func (c *composer) fill(d circuit.Single, works, rests []measure.Span) (circuit.Single, Cost, bool) {
 	bare := d
 	bare.RestMs = 0
-	frame := plan.Open(bare, c.Context)
+	frame := plan.Open(c.around(bare), c.Context)
 	if d.Format == circuit.Reps {
 		works = []measure.Span{usualWork}
 	}

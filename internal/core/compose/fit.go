@@ -6,13 +6,18 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // Fit gives the edits that bring a document into the minutes of its class: by rounds, work,
-// rest and the pause between rounds, as near to the house's habits as can be, its own work
+// rest and the pause between rounds of its first circuit, as near to the house's habits as can be, its own work
 // and rest among what is tried. The slots stay as they are; ok is false where they are too
 // many for the minutes.
-func Fit(d circuit.Document, c plan.Context) (ops []circuit.Op, ok bool) {
+func Fit(doc circuit.Document, c plan.Context) (ops []circuit.Op, ok bool) {
+	d, block, ok := doc.Single()
+	if !ok {
+		return nil, false
+	}
 	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
 	with := func(own measure.Span, tried []measure.Span) []measure.Span {
 		if slices.Contains(tried, own) {
@@ -20,22 +25,22 @@ func Fit(d circuit.Document, c plan.Context) (ops []circuit.Op, ok bool) {
 		}
 		return append([]measure.Span{own}, tried...)
 	}
-	next, _, ok := b.composer(d.WorkMs).fill(d, with(d.WorkMs, tryWork), with(d.RestMs, usualRests))
+	x := b.composer(d.WorkMs)
+	x.beside = &beside{doc, block}
+	next, _, ok := x.fill(d, with(d.WorkMs, tryWork), with(d.RestMs, usualRests))
 	if !ok {
 		return nil, false
 	}
-	span := func(kind circuit.OpKind, was, is measure.Span) {
-		if was != is {
-			ops = append(ops, circuit.Op{Kind: kind, Ms: &is})
-		}
-	}
+	numbers := *doc.Blocks[block].Scheme.Circuit
 	if d.Format == circuit.Timed {
-		span(circuit.SetWork, d.WorkMs, next.WorkMs)
+		numbers.WorkMs = next.WorkMs
 	}
-	span(circuit.SetRest, d.RestMs, next.RestMs)
-	if next.Rounds != d.Rounds {
-		ops = append(ops, circuit.Op{Kind: circuit.SetRounds, Count: &next.Rounds})
+	numbers.RestMs, numbers.Rounds, numbers.RoundRestMs = next.RestMs, next.Rounds, next.RoundRestMs
+	if numbers == *doc.Blocks[block].Scheme.Circuit {
+		return nil, true
 	}
-	span(circuit.SetRoundRest, d.RoundRestMs, next.RoundRestMs)
-	return ops, true
+	return []circuit.Op{{
+		Kind: circuit.SetScheme, BlockID: doc.Blocks[block].ID,
+		Scheme: &circuit.Scheme{Kind: scheme.Circuit, Circuit: &numbers},
+	}}, true
 }

@@ -24,10 +24,10 @@ func written(b Brief) string {
 	}
 	look := plan.Look(p.Document, b.Context)
 	var out strings.Builder
-	fmt.Fprintf(&out, "%d x %d/%d/%d, %d left", p.Document.Rounds, p.Document.WorkMs/1000, p.Document.RestMs/1000, p.Document.RoundRestMs/1000, look.SlackMs/1000)
+	fmt.Fprintf(&out, "%d x %d/%d/%d, %d left", single(p.Document).Rounds, single(p.Document).WorkMs/1000, single(p.Document).RestMs/1000, single(p.Document).RoundRestMs/1000, look.SlackMs/1000)
 	for i, s := range look.Slots {
 		fmt.Fprintf(&out, "\n%s", s.Pattern)
-		if w := p.Document.Slots[i].Waves; w > 1 {
+		if w := single(p.Document).Slots[i].Waves; w > 1 {
 			fmt.Fprintf(&out, " in %d waves", w)
 		}
 		for n, c := range s.Cells {

@@ -155,7 +155,7 @@ func TestGrid(t *testing.T) {
 		for i, s := range look.Slots {
 			for _, c := range s.Cells {
 				cells++
-				g.cell(b, p.Document, look, p.Document.Slots[i], c)
+				g.cell(b, single(p.Document), look, single(p.Document).Slots[i], c)
 			}
 		}
 	}
@@ -183,14 +183,14 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 	if !known {
 		most = 3
 	}
-	g.when(p.Document.Rounds > most, "more sets than a dose", p.Document.Rounds)
-	g.when(b.Minutes >= 30 && p.Document.Rounds == 1, "one round in half an hour")
+	g.when(single(p.Document).Rounds > most, "more sets than a dose", single(p.Document).Rounds)
+	g.when(b.Minutes >= 30 && single(p.Document).Rounds == 1, "one round in half an hour")
 	g.when(b.Minutes >= 60 && known && look.SlackMs > 20*measure.Minute && !slices.ContainsFunc(p.Notes, func(w why.Why) bool { return w.Code == why.NoteEndsEarly }),
 		"minutes left unused without a word", look.SlackMs)
 	// One packing a container, and nothing in two bags at once.
 	packed, parts := map[string]string{}, map[string]int{}
 	used := map[string]bool{}
-	for _, s := range p.Document.Slots {
+	for _, s := range single(p.Document).Slots {
 		for _, e := range s.Entries {
 			for _, u := range e.Load.Uses() {
 				used[u.ID] = true
@@ -217,7 +217,7 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 	}
 	for _, l := range b.Parties {
 		taught := map[string]bool{}
-		for _, s := range p.Document.Slots {
+		for _, s := range single(p.Document).Slots {
 			v, ok := b.Library.Get(s.Entries[people.OfLane(l.Lane)].Variant)
 			if ok && l.People > 0 && !known && (v.Pattern.OfTheLegs() || v.Pattern == moves.WholeBody) {
 				taught[v.ID] = true
@@ -232,7 +232,7 @@ func (g *gridTally) class(b Brief, p Proposal, look plan.Plan) {
 }
 
 // cell checks what holds for one lane's version of a slot.
-func (g *gridTally) cell(b Brief, d circuit.Document, look plan.Plan, s circuit.Slot, c plan.Cell) {
+func (g *gridTally) cell(b Brief, d circuit.Single, look plan.Plan, s circuit.Slot, c plan.Cell) {
 	v, _ := b.Library.Get(c.Entry.Variant)
 	l := b.Parties[slices.IndexFunc(b.Parties, func(l plan.Party) bool { return l.Lane == c.Lane })]
 	starting := len(b.Past.Known) == 0
@@ -352,16 +352,16 @@ func (g *gridTally) whys(v *moves.Variant, c plan.Cell) {
 }
 
 // harderFits tells whether a harder rung of the ladder, better loaded here, was allowed.
-func harderFits(b Brief, l plan.Party, v *moves.Variant, c plan.Cell, d circuit.Document) bool {
+func harderFits(b Brief, l plan.Party, v *moves.Variant, c plan.Cell, d circuit.Single) bool {
 	up, ok := b.Library.Above(v)
 	people := 0
 	for _, x := range b.Parties {
 		people += x.People
 	}
-	if !ok || up.Pattern != v.Pattern || people > 1 || len(b.Bans) > 0 || slices.Contains(circuit.Moves(d), up.ID) {
+	if !ok || up.Pattern != v.Pattern || people > 1 || len(b.Bans) > 0 || slices.Contains(circuit.Moves(d.Document()), up.ID) {
 		return false
 	}
-	j := b.Context.Judges(d)[l.ID()]
+	j := b.Context.Judges(d.Document()).Of(d.Document().Blocks[workAt], circuit.Slot{})[l.ID()]
 	j.Chosen = nil
 	for _, e := range j.Entries(up) {
 		r := j.Reckon(e, j.Reps(up))

@@ -21,14 +21,14 @@ func TakeHome(d circuit.Document, home plan.Context) (circuit.Document, []why.Wh
 	home.Stock = home.Stock.Memoized()
 	b := Brief{
 		Context:   home,
-		Format:    d.Format,
+		Format:    format(d),
 		Bans:      d.Bans,
 		Known:     slices.Clone(d.Known),
 		Overruled: d.Overruled,
 		For:       []people.Party{home.Parties[0].ID()},
 	}
 	// What was done in class is known at home; nobody is there to teach anything else.
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		if e, ok := s.Of(home.Parties[0].ID(), home.Parties[0].Lane); ok && !slices.Contains(b.Known, e.Variant) {
 			b.Known = append(b.Known, e.Variant)
 		}
@@ -40,24 +40,36 @@ func TakeHome(d circuit.Document, home plan.Context) (circuit.Document, []why.Wh
 	})
 }
 
+// format is what most of a document goes by: its first circuit, else repetitions.
+func format(d circuit.Document) circuit.Format {
+	if s, _, ok := d.Single(); ok {
+		return s.Format
+	}
+	return circuit.Reps
+}
+
 // takeHome does slot by slot what the brief's only party can do with its stock.
 func (b Brief) takeHome(d circuit.Document) (circuit.Document, []why.Why) {
-	c := b.composer(d.WorkMs)
-	who := c.parties[0]
 	out := d.Clone()
-	out.Known, out.Slots = b.Known, []circuit.Slot{}
+	out.Known = b.Known
 	var notes []why.Why
-	for _, s := range d.Slots {
-		now, _ := s.Of(who.id, who.Lane)
-		e, swap, ok := c.atHome(now, s.Pattern, who)
-		if !ok {
-			notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
-			continue
-		}
-		s.Waves, s.Entries = 1, map[people.Party]circuit.Entry{who.id: e}
-		out.Slots = append(out.Slots, s.SettledIn(d.Rounds))
-		if e.Variant != now.Variant {
-			notes = append(notes, swap)
+	for i, block := range d.Blocks {
+		in, work := b.in(block)
+		c := in.composer(work)
+		who := c.parties[0]
+		out.Blocks[i].Slots, out.Blocks[i].Layout = []circuit.Slot{}, circuit.Together
+		for _, s := range block.Slots {
+			now, _ := s.Of(who.id, who.Lane)
+			e, swap, ok := c.atHome(now, s.Pattern, who)
+			if !ok {
+				notes = append(notes, why.Of(why.NoteLeftOut, why.House, why.ID("pattern", string(s.Pattern))))
+				continue
+			}
+			s.Waves, s.Entries = 1, map[people.Party]circuit.Entry{who.id: e}
+			out.Blocks[i].Slots = append(out.Blocks[i].Slots, s.SettledIn(block.RoundsOf(s)))
+			if e.Variant != now.Variant {
+				notes = append(notes, swap)
+			}
 		}
 	}
 	return out, notes

@@ -69,9 +69,9 @@ func arrange(slots []circuit.Slot, order []moves.Pattern) []circuit.Slot {
 
 // unevenness is what one-sided circuits cost: what is flagged as uneven, leg moves or
 // weak links twice running.
-func (c *composer) unevenness(d circuit.Document) Cost {
+func (c *composer) unevenness(d circuit.Single) Cost {
 	cost := Cost{Clashes: c.aim.Clash * float64(clashes(d.Slots, c.Context))}
-	for _, b := range plan.Balance(d, c.Context) {
+	for _, b := range plan.Balance(d.Document(), c.Context) {
 		if b.Uneven {
 			cost[Uneven] += c.aim.Uneven
 		}

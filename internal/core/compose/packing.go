@@ -14,7 +14,7 @@ import (
 
 // packOnce has every container of a proposal packed once.
 func (b Brief) packOnce(p Proposal) Proposal {
-	work := p.Document.WorkMs
+	work := p.work
 	p.Document, p.Notes = b.packedOnce(p.Document, p.Notes, func(try Brief) (circuit.Document, []why.Why, bool) {
 		x, ok := try.composer(work).propose()
 		return x.Document, x.Notes, ok
@@ -77,7 +77,7 @@ const (
 func (b Brief) packings(d circuit.Document, container string, used []kit.Option) []kit.Option {
 	out := slices.Clone(used)
 	inHand := map[string]bool{}
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, e := range s.Entries {
 			for _, u := range e.Load.Uses() {
 				inHand[u.ID] = inHand[u.ID] || e.Load.Container == ""
@@ -86,8 +86,8 @@ func (b Brief) packings(d circuit.Document, container string, used []kit.Option)
 	}
 	rest := b
 	rest.Stock = b.Stock.WithoutObjects(inHand)
-	for _, c := range []*composer{rest.composer(d.WorkMs), b.composer(d.WorkMs)} {
-		for _, s := range d.Slots {
+	for _, c := range []*composer{rest.of(d), b.of(d)} {
+		for _, s := range d.Slots() {
 			for _, p := range c.parties {
 				if len(out) >= max(mostPackings, len(used)) {
 					return out
@@ -122,7 +122,7 @@ func (x candidate) likePacked(o kit.Option) bool {
 // packedAs gives the load that a document packs a container as; the zero option for
 // none.
 func (b Brief) packedAs(d circuit.Document, container string) kit.Option {
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, p := range people.Parties(s.Entries) {
 			if e := s.Entries[p]; e.Load.Kind == kit.Made && e.Load.Container == container {
 				total, _ := b.Stock.Mass(e.Load)
@@ -139,7 +139,7 @@ func (b Brief) packedAs(d circuit.Document, container string) kit.Option {
 func (b Brief) repacked(d circuit.Document, done []string) (container string, loads []kit.Option) {
 	by := map[string][]kit.Option{}
 	needs, loose := map[string]int{}, map[string]int{}
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		inHand := room.Tally{}
 		for _, u := range b.Users(s) {
 			load := u.Entry.Load
@@ -180,16 +180,16 @@ func (b Brief) repacked(d circuit.Document, done []string) (container string, lo
 // choice between whole documents goes by.
 func (b Brief) cost(d circuit.Document) float64 {
 	sum := 0.0
-	c := b.composer(d.WorkMs)
+	c := b.of(d)
 	for _, p := range c.parties {
-		for _, s := range d.Slots {
+		for _, s := range d.Slots() {
 			if x, ok := b.ChoiceOf(s.Entries[p.id]); ok {
 				sum += choice.Total(c.judges[p.id].Cost(x))
 			}
 		}
 	}
 	for _, patterns := range template {
-		if !slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool { return slices.Contains(patterns, s.Pattern) }) {
+		if !slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool { return slices.Contains(patterns, s.Pattern) }) {
 			sum += c.aim.Drop[patterns[0]]
 		}
 	}

@@ -15,7 +15,7 @@ import (
 type state struct {
 	places []place
 	choice []int
-	doc    circuit.Document
+	doc    circuit.Single
 	cost   Cost
 	total  float64
 }
@@ -94,8 +94,7 @@ func (c *composer) fewest(places []place, s state) state {
 // where it does not fit, or would teach somebody more than they take in.
 func (c *composer) assemble(places []place, pick []int) state {
 	s := state{places: places, choice: slices.Clone(pick), total: math.Inf(1)}
-	d := circuit.Document{
-		V:           circuit.DocumentVersion,
+	d := circuit.Single{
 		Format:      c.Format,
 		LeadInMs:    scheme.UsualLeadIn,
 		WorkMs:      c.work,
@@ -162,7 +161,7 @@ func MostTaught(minutes int) int {
 
 // overTaught tells whether some party would have to be taught more moves than it takes
 // in. A squat and a hinge come first in a first class.
-func (c *composer) overTaught(d circuit.Document) bool {
+func (c *composer) overTaught(d circuit.Single) bool {
 	for _, p := range c.parties {
 		n := map[string]bool{}
 		for _, s := range d.Slots {

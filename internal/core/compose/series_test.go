@@ -22,10 +22,10 @@ import (
 )
 
 // series proposes classes of a group one after the other, each knowing the last four.
-func series(b Brief, n int) (out []circuit.Document) {
+func series(b Brief, n int) (out []circuit.Single) {
 	for range n {
 		p := Propose(b)
-		out = append(out, p.Document)
+		out = append(out, single(p.Document))
 		b.Past.Last = append([][]progress.Used{p.Document.UsedBy(laneOf)}, b.Past.Last...)
 		b.Past.Last = b.Past.Last[:min(len(b.Past.Last), progress.LastClasses)]
 		b.Past.Day += 7
@@ -35,7 +35,7 @@ func series(b Brief, n int) (out []circuit.Document) {
 
 // asGood lists the moves of a pattern whose best entry costs a lane within two points of
 // the best there is, for the interval of a document.
-func asGood(b Brief, d circuit.Document, l plan.Party, p moves.Pattern) (out []string) {
+func asGood(b Brief, d circuit.Single, l plan.Party, p moves.Pattern) (out []string) {
 	class := choice.Class{Library: b.Library, Stock: b.Stock, Past: progress.Past{Known: b.Past.Known}}
 	if d.Format == circuit.Timed {
 		class.Work = d.WorkMs
@@ -113,7 +113,7 @@ func TestEightClassesRotate(t *testing.T) {
 // hurt is out of it and beside it (house, by hand).
 func TestLogBindsProposals(t *testing.T) {
 	b := brief(hall, lanes(0, 4, 0), 45, circuit.Timed)
-	first := Propose(b).Document
+	first := single(Propose(b).Document)
 	day := b.Past.Day
 	line := func(ago int, e circuit.Entry, load measure.Mass, planned, form int, pain progress.Pain, joint string) progress.Line {
 		return progress.Line{Day: day - ago, Lane: moves.Middle, Variant: e.Variant, Hold: e.Hold, Set: strength.Set{Planned: planned, Done: form, InForm: form},
@@ -140,7 +140,7 @@ func TestLogBindsProposals(t *testing.T) {
 	b.Past.Lines = []progress.Line{line(7, loaded, was, 10, 5, progress.NoPain, "")}
 	p := Propose(b)
 	look := plan.Look(p.Document, b.Context)
-	for i, s := range p.Document.Slots {
+	for i, s := range single(p.Document).Slots {
 		if e := s.Entries["middle"]; e.Variant == loaded.Variant {
 			cell := look.Slots[i].Cells[0]
 			assert.Less(t, cell.LoadG, was, "form went: the next lighter load")
@@ -153,20 +153,20 @@ func TestLogBindsProposals(t *testing.T) {
 	// Pain twice running: out, with what asks as much of the joint; a hand may overrule.
 	b.Past.Lines = []progress.Line{line(14, loaded, was, 10, 10, progress.Joint, "knee"), line(7, loaded, was, 10, 10, progress.Joint, "knee")}
 	p = Propose(b)
-	for _, s := range p.Document.Slots {
+	for _, s := range single(p.Document).Slots {
 		assert.NotEqual(t, loaded.Variant, s.Entries["middle"].Variant)
 	}
-	edited, _, err := circuit.Apply(first, nil, b.Library)
+	edited, _, err := circuit.Apply(first.Document(), nil, b.Library)
 	require.NoError(t, err)
 	flagged := slices.ContainsFunc(plan.Look(edited, b.Context).Flags, func(f plan.Flag) bool { return f.Why.Code == why.AdviceOffPlan && f.Wrong })
 	assert.True(t, flagged, "kept by hand it is drawn as wrong")
 	assert.True(t, slices.ContainsFunc(plan.Needs(&edited, plan.Look(edited, b.Context), b.Context), func(w why.Why) bool { return w.Code == why.AdviceOffPlan }), "and Today counts it as undone")
-	counts := plan.CountDecisions(plan.Decisions(first, b.Context))
+	counts := plan.CountDecisions(plan.Decisions(first.Document(), b.Context))
 	assert.Contains(t, counts, plan.Count{Advice: progress.OffPlan, N: 1})
 	b.Overruled = []circuit.Overruled{{Party: "middle", What: loaded.Variant}}
 	first.Overruled = b.Overruled
-	assert.False(t, slices.ContainsFunc(plan.Look(first, b.Context).Flags, func(f plan.Flag) bool { return f.Why.Code == why.AdviceOffPlan && f.Wrong }), "overruled")
-	assert.Empty(t, plan.CountDecisions(plan.Decisions(first, b.Context)))
+	assert.False(t, slices.ContainsFunc(plan.Look(first.Document(), b.Context).Flags, func(f plan.Flag) bool { return f.Why.Code == why.AdviceOffPlan && f.Wrong }), "overruled")
+	assert.Empty(t, plan.CountDecisions(plan.Decisions(first.Document(), b.Context)))
 }
 
 // A move of one's own is for no lane until its maker names one.
@@ -202,7 +202,7 @@ func TestOwnMovesWithoutALane(t *testing.T) {
 // none is not.
 func TestEditsDrawBrokenLimits(t *testing.T) {
 	lib := moves.Standard()
-	plain := Propose(brief(hall, lanes(0, 3, 0), 45, circuit.Timed)).Document
+	plain := single(Propose(brief(hall, lanes(0, 3, 0), 45, circuit.Timed)).Document)
 	broken := 0
 	for _, limit := range moves.Limits() {
 		parts, _ := limit.Expand()
@@ -214,7 +214,7 @@ func TestEditsDrawBrokenLimits(t *testing.T) {
 				e := s.Entries["middle"]
 				e.Variant, e.Hold, e.Load, e.Anchors = v.ID, v.Holds[0], kit.Nothing, []string{}
 				d.Slots[i].Entries["middle"] = e
-				drawn := slices.ContainsFunc(plan.Look(d, b.Context).Slots[i].Cells[0].Faults, func(w why.Why) bool { return w.Code == why.FaultLimit })
+				drawn := slices.ContainsFunc(plan.Look(d.Document(), b.Context).Slots[i].Cells[0].Faults, func(w why.Why) bool { return w.Code == why.FaultLimit })
 				want := slices.ContainsFunc(parts, func(p moves.LimitID) bool { return v.Breaks(p, 0, true) })
 				assert.Equal(t, want, drawn, "%s under %s", v.ID, limit)
 				if want {
@@ -234,7 +234,7 @@ func TestOneBagGoesToWhoGainsMost(t *testing.T) {
 		b := brief(gridKits["rucksack"], lanes(1, 1, 1), 45, f)
 		b.Past = progress.Past{}
 		p := Propose(b)
-		i := slices.IndexFunc(p.Document.Slots, func(s circuit.Slot) bool { return s.Pattern == moves.Pull })
+		i := slices.IndexFunc(single(p.Document).Slots, func(s circuit.Slot) bool { return s.Pattern == moves.Pull })
 		require.GreaterOrEqual(t, i, 0)
 		cell := plan.Look(p.Document, b.Context).Slots[i].Cells[1]
 		assert.Equal(t, "bag", cell.Entry.Load.Container)
@@ -245,11 +245,11 @@ func TestOneBagGoesToWhoGainsMost(t *testing.T) {
 // A limit excuses only what it leaves nothing of: with the wrist spared a squat that is
 // not there is still missing; with the knee spared it is not, since no squat spares it.
 func TestLimitsExcuseOnlyWhatTheyTake(t *testing.T) {
-	d := Propose(brief(hall, lanes(0, 3, 0), 45, circuit.Timed)).Document
+	d := single(Propose(brief(hall, lanes(0, 3, 0), 45, circuit.Timed)).Document)
 	d.Slots = slices.DeleteFunc(d.Slots, func(s circuit.Slot) bool { return s.Pattern == moves.Squat })
 	for limit, missing := range map[moves.LimitID]bool{moves.Spare("wrist"): true, moves.Spare("knee"): false} {
 		d.Bans = []string{string(limit)}
-		flagged := slices.ContainsFunc(plan.Look(d, brief(hall, lanes(0, 3, 0), 45, circuit.Timed).Context).Flags, func(f plan.Flag) bool {
+		flagged := slices.ContainsFunc(plan.Look(d.Document(), brief(hall, lanes(0, 3, 0), 45, circuit.Timed).Context).Flags, func(f plan.Flag) bool {
 			return f.Why.Code == why.FlagNoPattern && f.Why.Terms[0].Text == string(moves.Squat)
 		})
 		assert.Equal(t, missing, flagged, limit)

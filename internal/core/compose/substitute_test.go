@@ -36,11 +36,11 @@ var flats = map[string]kit.Stock{
 func TestTakeHomeFromAnyCupboard(t *testing.T) {
 	said := 0
 	for _, format := range []circuit.Format{circuit.Timed, circuit.Reps} {
-		d := Propose(brief(hall, lanes(5, 5, 2), 45, format)).Document
+		d := single(Propose(brief(hall, lanes(5, 5, 2), 45, format)).Document)
 		for name, stock := range flats {
 			for _, lane := range moves.Lanes {
 				home := plan.Context{Library: moves.Standard(), Stock: stock, Parties: []plan.Party{{Lane: lane, People: 1, Body: plan.DefaultBody, Stature: plan.DefaultStature}}, Minutes: 45}
-				out, notes := TakeHome(d, home)
+				out, notes := TakeHome(d.Document(), home)
 				what := fmt.Sprintf("%s %s %s", format, name, lane)
 				require.NoError(t, out.Check(home.Library), what)
 				swapped := map[string]bool{}
@@ -90,12 +90,12 @@ func term(w why.Why, name string) why.Term {
 // what it loses and gains: a one-leg hinge takes balance and gives up grip.
 func TestAlternativesSayWhatIsLost(t *testing.T) {
 	b := brief(hall, lanes(5, 5, 2), 45, circuit.Reps)
-	d := Propose(b).Document
+	d := single(Propose(b).Document)
 	for i, s := range d.Slots {
 		if s.Pattern == moves.Hinge {
 			v, _ := b.Library.Get("romanian-deadlift")
-			d.Slots[i].Entries["middle"] = circuit.Entry{Variant: v.ID, Hold: "hung-one", Load: kit.Load{Kind: kit.Implements, Item: "kb16", Count: 1}, Anchors: []string{}, Reps: 10, Tempo: v.Tempo, Sides: scheme.BothSides}
-			o, ok := OptionsFor(d, b.Context, s.ID, "middle")
+			d.Slots[i].Entries["middle"] = circuit.Entry{Variant: v.ID, Hold: "hung-one", Load: kit.Load{Kind: kit.Implements, Item: "kb16", Count: 1}, Anchors: []string{}, Dose: circuit.Times(10), Tempo: v.Tempo, Sides: scheme.BothSides}
+			o, ok := OptionsFor(d.Document(), b.Context, s.ID, "middle")
 			require.True(t, ok)
 			wish := choice.Usual(v, "hung-one", choice.Party{Lane: moves.Middle, Body: plan.DefaultBody, Stature: plan.DefaultStature})
 			wish.Load = 16_000

@@ -15,9 +15,9 @@ import (
 // heavy or too light for what its people do here, or that others come nearer.
 func (b Brief) unused(d circuit.Document) []why.Why {
 	var out []why.Why
-	c := b.composer(d.WorkMs)
+	c := b.of(d)
 	for _, i := range b.Stock.Implements {
-		if i.Mass == 0 || slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+		if i.Mass == 0 || slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
 			return uses(s, i.ID)
 		}) {
 			continue

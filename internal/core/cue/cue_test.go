@@ -30,8 +30,8 @@ func small() Plan {
 			{Plain: scheme.Close, Length: 180_000},
 		}},
 		Slots: []Slot{
-			{ID: "a", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "split-squat", Work: 40_000, Sides: split}, {Party: "reach", Lane: moves.Reach, Variant: "squat", Work: 30_000}}},
-			{ID: "b", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "push-up", Work: 40_000}, {Party: "reach", Lane: moves.Reach, Variant: "push-up", Work: 40_000}}},
+			{ID: "a", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "split-squat", Works: []measure.Span{40_000}, Sides: split}, {Party: "reach", Lane: moves.Reach, Variant: "squat", Works: []measure.Span{30_000}}}},
+			{ID: "b", Parts: []Part{{Party: "ground", Lane: moves.Ground, Variant: "push-up", Works: []measure.Span{40_000}}, {Party: "reach", Lane: moves.Reach, Variant: "push-up", Works: []measure.Span{40_000}}}},
 		},
 	}
 }
@@ -62,13 +62,13 @@ func TestPrepByDrill(t *testing.T) {
 	p := small()
 	p.Session.Blocks[0].Length, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
 	o := Unroll(p)
-	var got []Block
-	for _, b := range o.Blocks {
+	var got []Stretch
+	for _, b := range o.Stretches {
 		if b.Kind == scheme.Prep {
 			got = append(got, b)
 		}
 	}
-	assert.Equal(t, []Block{{From: 10_000, Until: 43_000, Kind: scheme.Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: scheme.Prep, Drill: "hip-lift-shift"},
+	assert.Equal(t, []Stretch{{From: 10_000, Until: 43_000, Kind: scheme.Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: scheme.Prep, Drill: "hip-lift-shift"},
 		{From: 76_000, Until: 110_500, Kind: scheme.Prep, Drill: "upper-back-opener"}}, got)
 }
 
@@ -78,7 +78,7 @@ func TestHoldShiftsTheEnd(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		at := rapid.Int64Range(0, o.Total-1).Draw(t, "hold at")
 		long := rapid.Int64Range(0, 3_600_000).Draw(t, "hold for")
-		a := Fold(o, []RunEvent{{Start, 0, 0}, {Hold, at, 0}, {Hold, at + long/2, 0}, {Resume, at + long, 0}})
+		a := Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Hold, At: at}, {Kind: Hold, At: at + long/2}, {Kind: Resume, At: at + long}})
 		p, _ := a.Position(o.Total+long-1, o.Total)
 		assert.Equal(t, o.Total-1, p)
 		p, _ = a.Position(o.Total+long, o.Total)
@@ -90,15 +90,15 @@ func TestHoldShiftsTheEnd(t *testing.T) {
 // the class, and an added wait delays by exactly its length.
 func TestFoldNeverRunsBackwards(t *testing.T) {
 	o := Unroll(small())
-	kinds := []RunKind{Hold, Resume, Skip, Back, Add, Hold, Resume}
+	kinds := []RunKind{Hold, Resume, Skip, Back, Add, NextSet, Done, Hold, Resume}
 	rapid.Check(t, func(t *rapid.T) {
-		events := []RunEvent{{Start, 1000, 0}}
+		events := []RunEvent{{Kind: Start, At: 1000}}
 		now, high := int64(1000), int64(0)
 		for i := rapid.IntRange(0, 30).Draw(t, "presses"); i > 0; i-- {
 			now += rapid.Int64Range(1, 90_000).Draw(t, "later")
 			before, _ := Fold(o, events).Position(now, o.Total)
 			assert.GreaterOrEqual(t, before, high)
-			e := RunEvent{rapid.SampledFrom(kinds).Draw(t, "kind"), now, 15_000}
+			e := RunEvent{Kind: rapid.SampledFrom(kinds).Draw(t, "kind"), At: now, Ms: 15_000}
 			events = append(events, e)
 			after, _ := Fold(o, events).Position(now, o.Total)
 			if e.Kind != Back {
@@ -112,28 +112,42 @@ func TestFoldNeverRunsBackwards(t *testing.T) {
 
 func TestAddWaitsAndBackGoesBack(t *testing.T) {
 	o := Unroll(small())
-	a := Fold(o, []RunEvent{{Start, 0, 0}, {Add, 5000, 15_000}})
+	a := Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Add, At: 5000, Ms: 15_000}})
 	p, w := a.Position(10_000, o.Total)
 	assert.EqualValues(t, []int64{5000, 10_000}, []int64{p, w})
 	p, _ = a.Position(21_000, o.Total)
 	assert.EqualValues(t, 6000, p)
+	// In a set whose sides change at 307.5 s, 15 s are shared: half at once, half where the
+	// second side begins at 312.5 s. After the change all is the second side's.
+	a = Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Add, At: 300_000, Ms: 15_000}})
+	for at, want := range map[int64][2]int64{
+		305_000: {300_000, 2500}, 307_500: {300_000, 0}, 320_000: {312_500, 0}, 324_000: {312_500, 3500}, 327_500: {312_500, 0}, 330_000: {315_000, 0},
+	} {
+		p, w = a.Position(at, o.Total)
+		assert.Equal(t, want, [2]int64{p, w}, "at %d", at)
+	}
+	a = Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Add, At: 313_000, Ms: 15_000}})
+	assert.Empty(t, a.Later)
+	a = Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Add, At: 300_000, Ms: 15_000}, {Kind: NextSet, At: 310_000}})
+	assert.Empty(t, a.Later, "a set that is over waits for nothing")
+	assert.EqualValues(t, 330_000, a.PositionMs)
 	// 12 s in: prep is 2 s old, so Back means the lead-in; 20 s in it means prep.
-	assert.EqualValues(t, 0, Fold(o, []RunEvent{{Start, 0, 0}, {Back, 12_000, 0}}).PositionMs)
-	assert.EqualValues(t, 10_000, Fold(o, []RunEvent{{Start, 0, 0}, {Back, 20_000, 0}}).PositionMs)
+	assert.EqualValues(t, 0, Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Back, At: 12_000}}).PositionMs)
+	assert.EqualValues(t, 10_000, Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Back, At: 20_000}}).PositionMs)
 	// At the very end Back means the close, which began at 640 s.
-	assert.EqualValues(t, 640_000, Fold(o, []RunEvent{{Start, 0, 0}, {Back, 900_000, 0}}).PositionMs)
+	assert.EqualValues(t, 640_000, Fold(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Back, At: 900_000}}).PositionMs)
 }
 
 // Presses that come late, from a screen that had no server, count from when
 // they were made: whatever order they come in, the class is at the same place.
 func TestFoldForgetsTheOrderOfComing(t *testing.T) {
 	o := Unroll(small())
-	kinds := []RunKind{Start, Hold, Resume, Skip, Back, Add}
+	kinds := []RunKind{Start, Hold, Resume, Skip, Back, Add, NextSet, Stopped}
 	rapid.Check(t, func(t *rapid.T) {
 		at := rapid.SliceOfNDistinct(rapid.Int64Range(0, 1_000_000), 1, 20, rapid.ID[int64]).Draw(t, "instants")
 		var events []RunEvent
 		for _, x := range at {
-			events = append(events, RunEvent{rapid.SampledFrom(kinds).Draw(t, "kind"), x, 15_000})
+			events = append(events, RunEvent{Kind: rapid.SampledFrom(kinds).Draw(t, "kind"), At: x, Ms: 15_000})
 		}
 		assert.Equal(t, Fold(o, events), Fold(o, rapid.Permutation(events).Draw(t, "coming")))
 	})
@@ -157,10 +171,11 @@ func TestGoldenPositions(t *testing.T) {
 		Runs    [][]stage
 	}{o, o.Leaps(), Effects, GoOnMs, nil}
 	for _, events := range [][]RunEvent{
-		{{Hold, 500, 0}, {Start, 1000, 0}, {Start, 1500, 0}}, {{Start, 0, 0}, {Hold, 260_000, 0}, {Hold, 270_000, 0}, {Back, 280_000, 0}, {End, 290_000, 0}, {Back, 300_000, 0}},
-		{{Start, 0, 0}, {Add, 5000, 15_000}, {Add, 6000, 15_000}, {Skip, 7000, 0}, {Back, 8000, 0}, {Back, 12_000, 0}},
-		{{Start, 0, 0}, {Skip, 30_000, 0}, {Hold, 31_000, 0}, {Add, 40_000, 15_000}, {Resume, 60_000, 0}, {Skip, 61_000, 0}, {Skip, 62_000, 0}, {Skip, 63_000, 0}},
-		{{Start, 0, 0}, {End, 90_000, 0}, {Skip, 95_000, 0}, {Resume, 100_000, 0}}, {{Start, 0, 0}, {End, 90_000, 0}, {Resume, 151_000, 0}}, {{Start, 0, 0}, {Back, 830_000, 0}, {Hold, 1_100_000, 0}}, {{Start, 0, 0}, {Add, 820_000, 1000}},
+		{{Kind: Hold, At: 500}, {Kind: Start, At: 1000}, {Kind: Start, At: 1500}}, {{Kind: Start, At: 0}, {Kind: Hold, At: 260_000}, {Kind: Hold, At: 270_000}, {Kind: Back, At: 280_000}, {Kind: End, At: 290_000}, {Kind: Back, At: 300_000}},
+		{{Kind: Start, At: 0}, {Kind: Add, At: 5000, Ms: 15_000}, {Kind: Add, At: 6000, Ms: 15_000}, {Kind: Skip, At: 7000}, {Kind: Back, At: 8000}, {Kind: Back, At: 12_000}},
+		{{Kind: Start, At: 0}, {Kind: Skip, At: 30_000}, {Kind: Hold, At: 31_000}, {Kind: Add, At: 40_000, Ms: 15_000}, {Kind: Resume, At: 60_000}, {Kind: Skip, At: 61_000}, {Kind: Skip, At: 62_000}, {Kind: Skip, At: 63_000}},
+		{{Kind: Start, At: 0}, {Kind: Add, At: 300_000, Ms: 15_000}, {Kind: Add, At: 302_000, Ms: 15_000}, {Kind: Hold, At: 310_000}, {Kind: Resume, At: 311_000}, {Kind: Done, At: 312_000}, {Kind: Hold, At: 335_000}, {Kind: NextSet, At: 340_000}},
+		{{Kind: Start, At: 0}, {Kind: End, At: 90_000}, {Kind: Skip, At: 95_000}, {Kind: Resume, At: 100_000}}, {{Kind: Start, At: 0}, {Kind: End, At: 90_000}, {Kind: Resume, At: 151_000}}, {{Kind: Start, At: 0}, {Kind: Back, At: 830_000}, {Kind: Hold, At: 1_100_000}}, {{Kind: Start, At: 0}, {Kind: Add, At: 820_000, Ms: 1000}},
 	} {
 		var stages []stage
 		for n := range len(events) + 1 {
@@ -201,13 +216,13 @@ func TestCallsByHand(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []Call{
-		{287_000, CountDown, "a", 3}, {288_000, CountDown, "a", 2}, {289_000, CountDown, "a", 1}, {290_000, Go, "a", 0}, {307_500, Switch, "a", 0}, {320_000, LastTen, "a", 0},
-		{327_000, CountDown, "b", 3}, {328_000, CountDown, "b", 2}, {329_000, CountDown, "b", 1}, {330_000, RestNow, "", 0}, {345_000, Next, "b", 0},
-		{347_000, CountDown, "b", 3}, {348_000, CountDown, "b", 2}, {349_000, CountDown, "b", 1}, {350_000, Go, "b", 0}, {380_000, LastTen, "b", 0},
-		{387_000, CountDown, "b", 3}, {388_000, CountDown, "b", 2}, {389_000, CountDown, "b", 1}, {390_000, RestNow, "", 0},
-		{392_000, CountDown, "b", 3}, {393_000, CountDown, "b", 2}, {394_000, CountDown, "b", 1}, {395_000, Go, "b", 0}, {425_000, LastTen, "b", 0},
-		{432_000, CountDown, "a", 3}, {433_000, CountDown, "a", 2}, {434_000, CountDown, "a", 1}, {435_000, RestNow, "", 0}, {490_000, Next, "a", 0},
-		{492_000, CountDown, "a", 3}, {493_000, CountDown, "a", 2}, {494_000, CountDown, "a", 1}, {495_000, Go, "a", 0},
+		{At: 287_000, Kind: CountDown, Slot: "a", Count: 3}, {At: 288_000, Kind: CountDown, Slot: "a", Count: 2}, {At: 289_000, Kind: CountDown, Slot: "a", Count: 1}, {At: 290_000, Kind: Go, Slot: "a"}, {At: 307_500, Kind: Switch, Slot: "a"}, {At: 320_000, Kind: LastTen, Slot: "a"},
+		{At: 327_000, Kind: CountDown, Slot: "b", Count: 3}, {At: 328_000, Kind: CountDown, Slot: "b", Count: 2}, {At: 329_000, Kind: CountDown, Slot: "b", Count: 1}, {At: 330_000, Kind: RestNow}, {At: 345_000, Kind: Next, Slot: "b"},
+		{At: 347_000, Kind: CountDown, Slot: "b", Count: 3}, {At: 348_000, Kind: CountDown, Slot: "b", Count: 2}, {At: 349_000, Kind: CountDown, Slot: "b", Count: 1}, {At: 350_000, Kind: Go, Slot: "b"}, {At: 380_000, Kind: LastTen, Slot: "b"},
+		{At: 387_000, Kind: CountDown, Slot: "b", Count: 3}, {At: 388_000, Kind: CountDown, Slot: "b", Count: 2}, {At: 389_000, Kind: CountDown, Slot: "b", Count: 1}, {At: 390_000, Kind: RestNow},
+		{At: 392_000, Kind: CountDown, Slot: "b", Count: 3}, {At: 393_000, Kind: CountDown, Slot: "b", Count: 2}, {At: 394_000, Kind: CountDown, Slot: "b", Count: 1}, {At: 395_000, Kind: Go, Slot: "b"}, {At: 425_000, Kind: LastTen, Slot: "b"},
+		{At: 432_000, Kind: CountDown, Slot: "a", Count: 3}, {At: 433_000, Kind: CountDown, Slot: "a", Count: 2}, {At: 434_000, Kind: CountDown, Slot: "a", Count: 1}, {At: 435_000, Kind: RestNow}, {At: 490_000, Kind: Next, Slot: "a"},
+		{At: 492_000, Kind: CountDown, Slot: "a", Count: 3}, {At: 493_000, Kind: CountDown, Slot: "a", Count: 2}, {At: 494_000, Kind: CountDown, Slot: "a", Count: 1}, {At: 495_000, Kind: Go, Slot: "a"},
 	}, got)
 	// A rest of two seconds has no room for three, and none for what comes next.
 	p := small()
@@ -218,5 +233,5 @@ func TestCallsByHand(t *testing.T) {
 			rest = append(rest, c)
 		}
 	}
-	assert.Equal(t, []Call{{330_000, RestNow, "", 0}, {330_000, CountDown, "b", 2}, {331_000, CountDown, "b", 1}}, rest)
+	assert.Equal(t, []Call{{At: 330_000, Kind: RestNow}, {At: 330_000, Kind: CountDown, Slot: "b", Count: 2}, {At: 331_000, Kind: CountDown, Slot: "b", Count: 1}}, rest)
 }

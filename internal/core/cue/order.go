@@ -16,11 +16,25 @@ type Part struct {
 	Party   people.Party
 	Lane    moves.Lane
 	Variant string
-	// Work is the party's own time, at most the slot's.
-	Work measure.Span
+	// Works are the party's own time by round, set or rung, at most the slot's; the last
+	// stands for all after it.
+	Works []measure.Span
 	// Sides gives, for each round, which side or sides are worked: Both for one
 	// event, Left or Right for a whole interval on that side, or a split.
 	Sides []scheme.SideCall
+	// First is the side that begins in a chain, whose passes are a side each; the left where
+	// nothing is said.
+	First scheme.Side
+	// PerRep is how long a repetition takes where repetitions are counted, and Actions its
+	// parts, which are called as they begin; none of a move that is not combined.
+	PerRep  measure.Span
+	Actions []Action
+}
+
+// Action is one part of a combined move.
+type Action struct {
+	Name string
+	Long measure.Span
 }
 
 // Slot is one place in the order, as its parties work through it.
@@ -29,23 +43,37 @@ type Slot struct {
 	Parts []Part
 }
 
+// Block is what calls depend on of a block besides its times.
+type Block struct {
+	ID     string
+	Scheme scheme.Name
+	// Words are called of a block that is read out, one Every so often.
+	Every measure.Span
+	Words []string
+}
+
 // Plan is a class ready to be unrolled.
 type Plan struct {
-	// Session says when, Slots who and what, one for each of the session's.
+	// Session says when, Blocks and Slots who and what, one for each of the session's.
 	Session scheme.Session
-	Slots []Slot
+	Blocks  []Block
+	Slots   []Slot
 	// Drills share the prep out evenly, in order; with none it is one stretch.
 	Drills []string
 }
 
-// Block is a stretch of the class that is the same for every lane.
-type Block struct {
+// Stretch is a piece of the class that is the same for every lane.
+type Stretch struct {
 	From  int64       `json:"fromMs"`
 	Until int64       `json:"untilMs"`
 	Kind  scheme.Kind `json:"kind"`
-	Slot  string      `json:"slot,omitempty"`
-	Round int         `json:"round,omitempty"`
-	Wave  int         `json:"wave,omitempty"`
+	// Block is the id of its block; none of the lead-in.
+	Block string `json:"block,omitempty"`
+	Slot  string `json:"slot,omitempty"`
+	Round int    `json:"round,omitempty"`
+	Wave  int    `json:"wave,omitempty"`
+	// Pass is 1 or 2 in a chain that is done a side.
+	Pass int `json:"pass,omitempty"`
 	// Drill is the drill of a stretch of prep.
 	Drill string `json:"drill,omitempty"`
 }
@@ -54,40 +82,49 @@ type Block struct {
 type Event struct {
 	Party people.Party `json:"party"`
 	Lane  moves.Lane   `json:"lane"`
-	Block
+	Stretch
 	Variant string      `json:"variant,omitempty"`
 	Side    scheme.Side `json:"side,omitempty"`
 	// Next is the side to change to, in a change of sides.
 	Next scheme.Side `json:"next,omitempty"`
 }
 
-// Order is a running order: blocks for the class and events for each party, both
+// Order is a running order: stretches for the class and events for each party, both
 // without gaps and in order of time, and the calls.
 type Order struct {
-	Total  int64   `json:"totalMs"`
-	Blocks []Block `json:"blocks"`
-	Events []Event `json:"events"`
-	Calls  []Call  `json:"calls"`
+	Total     int64     `json:"totalMs"`
+	Stretches []Stretch `json:"stretches"`
+	Events    []Event   `json:"events"`
+	Calls     []Call    `json:"calls"`
 }
 
 // Unroll lays a plan out in time. The cost is linear in rounds, slots and
 // parties.
 func Unroll(p Plan) Order {
-	o := Order{Blocks: []Block{}, Events: []Event{}}
+	o := Order{Stretches: []Stretch{}, Events: []Event{}}
 	for _, s := range p.Session.Stretches() {
-		b := Block{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave}
+		x := Stretch{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave}
 		if s.Slot >= 0 {
-			b.Slot = p.Slots[s.Slot].ID
+			x.Slot = p.Slots[s.Slot].ID
 		}
-		o.Total = b.Until
-		if b.Kind == scheme.Prep {
-			o.Blocks = append(o.Blocks, drilled(b, p.Drills)...)
+		if s.Block >= 0 && s.Block < len(p.Blocks) {
+			x.Block = p.Blocks[s.Block].ID
+		}
+		switch s.Side {
+		case scheme.Left:
+			x.Pass = 1
+		case scheme.Right:
+			x.Pass = 2
+		}
+		o.Total = x.Until
+		if x.Kind == scheme.Prep {
+			o.Stretches = append(o.Stretches, drilled(x, p.Drills)...)
 			continue
 		}
-		o.Blocks = append(o.Blocks, b)
+		o.Stretches = append(o.Stretches, x)
 	}
 	o.parties(p)
-	o.Calls = Calls(o)
+	o.Calls = o.calls(p)
 	return o
 }
 
@@ -96,14 +133,14 @@ const leastDrill = int64(30 * measure.Second)
 
 // drilled shares the prep out to its drills, as many as have time, in whole seconds; the
 // last takes what is left.
-func drilled(prep Block, drills []string) []Block {
+func drilled(prep Stretch, drills []string) []Stretch {
 	long := prep.Until - prep.From
 	n := min(len(drills), int(long/leastDrill))
 	if n == 0 {
-		return []Block{prep}
+		return []Stretch{prep}
 	}
 	each := long / int64(n) / int64(measure.Second) * int64(measure.Second)
-	var out []Block
+	var out []Stretch
 	for i, drill := range drills[:n] {
 		b := prep
 		b.From, b.Drill = prep.From+each*int64(i), drill
@@ -133,51 +170,79 @@ func (o *Order) parties(p Plan) {
 		}
 	}
 	for _, who := range all {
-		for _, b := range o.Blocks {
-			part, ok := parts[place{who.Party, b.Slot}]
+		for _, x := range o.Stretches {
+			part, ok := parts[place{who.Party, x.Slot}]
 			if !ok {
-				part, ok = parts[place{people.OfLane(who.Lane), b.Slot}]
+				part, ok = parts[place{people.OfLane(who.Lane), x.Slot}]
 			}
 			if !ok {
-				o.Events = append(o.Events, Event{Party: who.Party, Lane: who.Lane, Block: b})
+				o.Events = append(o.Events, Event{Party: who.Party, Lane: who.Lane, Stretch: x})
 				continue
 			}
 			part.Party = who.Party
-			o.Events = append(o.Events, part.events(b)...)
+			o.Events = append(o.Events, part.events(x)...)
 		}
 	}
 }
 
-// events lays one party's work into a block: the first side, the change, the
-// second, and rest for whoever has finished before the block ends.
-func (p Part) events(b Block) []Event {
-	e := Event{Party: p.Party, Lane: p.Lane, Block: b, Variant: p.Variant}
-	if b.Kind != scheme.Work {
+// work is the party's own time in a round.
+func (p Part) work(round int) measure.Span {
+	if len(p.Works) == 0 {
+		return 0
+	}
+	return p.Works[min(max(round, 1), len(p.Works))-1]
+}
+
+// passSide is the side of a pass of a chain.
+func (p Part) passSide(pass int) scheme.Side {
+	first := p.First
+	if first == "" {
+		first = scheme.Left
+	}
+	switch pass {
+	case 1:
+		return first
+	case 2:
+		return first.Other()
+	}
+	return scheme.Both
+}
+
+// events lays one party's work into a stretch: the first side, the change, the
+// second, and rest for whoever has finished before the stretch ends.
+func (p Part) events(x Stretch) []Event {
+	e := Event{Party: p.Party, Lane: p.Lane, Stretch: x, Variant: p.Variant}
+	if x.Kind == scheme.Change { // of a chain, for all
+		e.Side, e.Next = p.passSide(1), p.passSide(2)
 		return []Event{e}
 	}
-	call := scheme.SideCall{First: scheme.Both}
-	if len(p.Sides) > 0 {
-		call = p.Sides[(b.Round-1)%len(p.Sides)]
+	if x.Kind != scheme.Work {
+		return []Event{e}
+	}
+	call := scheme.SideCall{First: p.passSide(x.Pass)}
+	if len(p.Sides) > 0 && x.Pass == 0 {
+		call = p.Sides[(x.Round-1)%len(p.Sides)]
 	}
 	var out []Event
-	at := b.From
+	at := x.From
 	put := func(kind scheme.Kind, side, next scheme.Side, until int64) {
-		until = min(until, b.Until)
+		until = min(until, x.Until)
 		if until <= at {
 			return
 		}
-		x := e
-		x.Kind, x.Side, x.Next, x.From, x.Until = kind, side, next, at, until
-		out = append(out, x)
+		y := e
+		y.Kind, y.Side, y.Next, y.From, y.Until = kind, side, next, at, until
+		out = append(out, y)
 		at = until
 	}
+	own := x.From + int64(p.work(x.Round))
 	if call.Second != "" {
-		put(scheme.Work, call.First, "", b.From+int64(call.SwitchAt))
-		put(scheme.Change, call.First, call.Second, b.From+int64(call.SwitchAt+call.Change))
-		put(scheme.Work, call.Second, "", b.From+int64(p.Work))
+		put(scheme.Work, call.First, "", x.From+int64(call.SwitchAt))
+		put(scheme.Change, call.First, call.Second, x.From+int64(call.SwitchAt+call.Change))
+		put(scheme.Work, call.Second, "", own)
 	} else {
-		put(scheme.Work, call.First, "", b.From+int64(p.Work))
+		put(scheme.Work, call.First, "", own)
 	}
-	put(scheme.Rest, "", "", b.Until)
+	put(scheme.Rest, "", "", x.Until)
 	return out
 }

@@ -167,6 +167,7 @@ func (c *checker) numbers(v *Variant) {
 		c.within(at+".reps", float64(p.Reps), 1, 100)
 		c.within(at+".to", float64(p.To), 0, 100)
 		c.within(at+".share", p.Share, 0, 10)
+		c.within(at+".ms", float64(p.Ms), 0, 60_000)
 	}
 }
 

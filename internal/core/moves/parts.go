@@ -1,6 +1,7 @@
 package moves
 
 import (
+	"cmp"
 	"math/rand/v2"
 	"slices"
 
@@ -15,6 +16,63 @@ type Part struct {
 	To   int    `json:"to,omitempty"`
 	// Share is the part's own starting share; the weakest part sets the load of all.
 	Share float64 `json:"share,omitempty"`
+	// Ms is how long it takes in a combination where it is not as the house has it.
+	Ms measure.Span `json:"ms,omitempty"`
+}
+
+// partTakes is how long parts take in a combination (house): alone a move keeps its tempo.
+var partTakes = map[string]measure.Span{
+	"row": 2000, "pull": 2500, "clean": 2500, "swing": 1500, "squat": 4000, "press": 3000, "squat-press": 7000,
+	"push-up": 3000, "curl": 2500, "walk": 1000, "pulse": 1000, "jump": 2000, "hinge": 3000, "stage": 3000,
+}
+
+// otherPart is how long a part takes that the house has no number for (house).
+const otherPart = 3 * measure.Second
+
+// Most is how often a part comes in a repetition at the most.
+func (p Part) Most() int { return max(p.Reps, p.To) }
+
+// Takes is how long it takes once.
+func (p Part) Takes() measure.Span {
+	if p.Ms > 0 {
+		return p.Ms
+	}
+	return cmp.Or(partTakes[p.Move], otherPart)
+}
+
+// stagePart is a stage of a get-up, up or down.
+const stagePart = "stage"
+
+// TimedParts are the parts that a repetition's time is the sum of: those of a complex or a
+// unit, of a skill its stages up and the same down again; none of any other move.
+func (v *Variant) TimedParts() []Part {
+	if v.Staged() {
+		return []Part{{Move: stagePart, Reps: 2 * v.Rung}}
+	}
+	return v.Parts
+}
+
+// PerRep is how long a repetition takes as the library has it: as its parts do, else by its
+// tempo.
+func (v *Variant) PerRep() measure.Span {
+	parts := v.TimedParts()
+	if len(parts) == 0 {
+		return v.TempoOf().PerRep()
+	}
+	var sum measure.Span
+	for _, p := range parts {
+		sum += measure.Span(p.Most()) * p.Takes()
+	}
+	return sum
+}
+
+// TempoWritten is the tempo that an entry of the move is written with: none where its time
+// is that of its parts.
+func (v *Variant) TempoWritten() string {
+	if len(v.TimedParts()) > 0 {
+		return ""
+	}
+	return v.Tempo
 }
 
 // partPatterns says what a part of a combined move trains; what is missing trains
@@ -53,7 +111,7 @@ type PartCount struct {
 func (v *Variant) CountParts(low, high int) []PartCount {
 	out := []PartCount{}
 	for _, p := range v.Parts {
-		a, b := p.Reps*low, max(p.Reps, p.To)*high
+		a, b := p.Reps*low, p.Most()*high
 		out = append(out, PartCount{p.Move, a, a * v.SideCount(), b, b * v.SideCount()})
 	}
 	return out
@@ -87,6 +145,61 @@ func (l *Library) Stages(ladder string) []string {
 	down := slices.Clone(up)
 	slices.Reverse(down)
 	return append(up, down...)
+}
+
+// StagesOf lists the stages of one rung of a skill as they are called: up to it and the same
+// down again.
+func (l *Library) StagesOf(v *Variant) []string {
+	var up []string
+	for _, x := range l.all {
+		if x.Ladder == v.Ladder && x.Rung <= v.Rung {
+			up = append(up, x.ID)
+		}
+	}
+	down := slices.Clone(up)
+	slices.Reverse(down)
+	return append(up, down...)
+}
+
+// CalledOut gives n calls out of some words: every word as often as any other, but for one,
+// none twice running, and what stands for a side as often as its opposite; the same for the
+// same seed.
+func CalledOut(seed uint64, words []string, n int) []string {
+	r := rand.New(rand.NewPCG(seed, 0x63616c6c)) // a game, not a secret
+	var out []string
+	for len(out) < n {
+		round := slices.Clone(words)
+		r.Shuffle(len(round), func(i, j int) { round[i], round[j] = round[j], round[i] })
+		if len(out) > 0 && round[0] == out[len(out)-1] && len(round) > 1 {
+			round[0], round[1] = round[1], round[0]
+		}
+		if left := n - len(out); left < len(round) {
+			round = evenly(round, left)
+			if len(out) > 0 && len(round) > 1 && round[0] == out[len(out)-1] {
+				round[0], round[1] = round[1], round[0]
+			}
+		}
+		out = append(out, round...)
+	}
+	return out
+}
+
+// evenly takes n of some words, in their order, so that left comes as often as right where
+// both are among them and n allows it.
+func evenly(words []string, n int) []string {
+	var sides, others []string
+	for _, w := range words {
+		if w == "left" || w == "right" {
+			sides = append(sides, w)
+		} else {
+			others = append(others, w)
+		}
+	}
+	kept := append(slices.Clone(others), sides...)[:n]
+	if len(sides) == 2 && n >= 2 && n > len(others) {
+		kept = append(slices.Clone(sides), others[:n-2]...)
+	}
+	return slices.DeleteFunc(slices.Clone(words), func(w string) bool { return !slices.Contains(kept, w) })
 }
 
 // Directions of called footwork in a square, clockwise from the front.

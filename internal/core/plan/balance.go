@@ -50,7 +50,7 @@ func Balance(d circuit.Document, c Context) []Beam {
 			b.RightN++
 		}
 	}
-	for _, s := range d.Slots {
+	for _, s := range d.Loaded() {
 		trains := func(ps ...moves.Pattern) bool {
 			return most(s, c, func(v *moves.Variant) bool {
 				return slices.ContainsFunc(v.Trains(), func(p moves.Pattern) bool { return slices.Contains(ps, p) })

@@ -11,8 +11,11 @@ import (
 
 // beside finds the easier move that stands beside a party's for whoever asks: of its
 // pattern, one that asks less of the joints that hurt, or as much without a load.
-func beside(d circuit.Document, c Context, p Party, v *moves.Variant, joints []string) *Beside {
+func beside(
+	d circuit.Document, b circuit.Block, s circuit.Slot, c Context, p Party, v *moves.Variant, joints []string,
+) *Beside {
 	class := c.Class(d, nil)
+	class.Work, _ = b.ByClock(s)
 	for _, x := range joints {
 		class.Bans = append(slices.Clone(class.Bans), string(moves.Mild(x)))
 	}
@@ -31,7 +34,7 @@ func beside(d circuit.Document, c Context, p Party, v *moves.Variant, joints []s
 				}
 				if t := choice.Total(j.Cost(e)) + 10*float64(asked); best == nil || t < cost {
 					best, cost = &Beside{
-						Entry:  EntryFor(d.Format, j, e),
+						Entry:  EntryFor(b.Format(), j, e),
 						Joints: joints,
 						Why: why.Of(why.NoteBeside, why.Practice, why.ID("move", v.ID), why.ID("to", x.ID),
 							why.ID("joint", joints[0])),

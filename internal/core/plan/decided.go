@@ -85,10 +85,10 @@ func (x Decided) concerns(d circuit.Document) bool {
 	if len(x.Joints) > 0 || x.Overruled {
 		return true
 	}
-	if len(d.Slots) == 0 {
+	if len(d.Slots()) == 0 {
 		return x.Advice != progress.Lighter && x.Advice != progress.StartAgain
 	}
-	return slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+	return slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
 		e, ok := s.Of(x.Party, x.Lane)
 		return ok && (e.Variant == x.Move || e.Variant == x.To)
 	})

@@ -17,7 +17,7 @@ func EntryFor(f circuit.Format, j *choice.Judge, x choice.Entry) circuit.Entry {
 		Load:    x.Load,
 		Anchors: append([]string{}, x.Supports...),
 		Tempo:   dose.Tempo,
-		Reps:    min(dose.Reps, circuit.MaxReps),
+		Dose:    circuit.Times(min(dose.Reps, circuit.MaxReps)),
 		Sides:   scheme.BothSides,
 	}
 	switch {
@@ -26,7 +26,7 @@ func EntryFor(f circuit.Format, j *choice.Judge, x choice.Entry) circuit.Entry {
 	case v.Sides == moves.PerSide:
 		e.Sides = scheme.Split
 		if f == circuit.Timed &&
-			scheme.FitWindow(j.Work, v.TempoOf().PerRep(), 2, scheme.SideChange).PerSide < v.RepsLow {
+			scheme.FitWindow(j.Work, v.PerRep(), 2, scheme.SideChange).PerSide < v.RepsLow {
 			e.Sides = scheme.ByRound
 		}
 	}

@@ -14,13 +14,13 @@ import (
 )
 
 // flags lists what is worth a look, in the order of the slots.
-func flags(p Plan, d circuit.Document, c Context, judges map[people.Party]*choice.Judge) []Flag {
+func flags(p Plan, d circuit.Document, c Context, judges Judges) []Flag {
 	out := []Flag{}
 	add := func(slot string, w why.Why) { out = append(out, Flag{Slot: slot, Why: w}) }
 	if p.SlackMs < 0 {
 		add("", why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
-	for _, missing := range uncovered(d, c, judges) {
+	for _, missing := range uncovered(d, c, judges.All()) {
 		add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(missing))))
 	}
 	for _, b := range p.Balance {
@@ -29,36 +29,51 @@ func flags(p Plan, d circuit.Document, c Context, judges map[people.Party]*choic
 				why.N("leftN", b.LeftN), why.N("rightN", b.RightN)))
 		}
 	}
-	for i, s := range d.Slots {
-		if i > 0 {
-			if s.Pattern.OfTheLegs() && d.Slots[i-1].Pattern.OfTheLegs() {
-				add(s.ID, why.Of(why.FlagLegsTwice, why.Practice))
-			}
-			if link := SharedLink(d.Slots[i-1], s, c); link != "" {
-				add(s.ID, why.Of(why.FlagWeakLink, why.Practice, why.ID("link", link)))
-			}
-		}
-		for _, x := range p.Slots[i].Shorts {
-			add(s.ID, why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used),
-				why.N("present", x.Present)))
-		}
-		for _, cell := range p.Slots[i].Cells {
-			lane := why.ID("lane", string(cell.Party))
-			for _, w := range cell.Faults {
-				w.Terms = append([]why.Term{lane}, w.Terms...)
-				out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
-			}
-			flagCell(cell, s, d, c, func(w why.Why) {
-				w.Terms = append([]why.Term{lane}, w.Terms...)
-				add(s.ID, w)
-			})
-		}
-		if apart := endsApart(p.Slots[i]); d.Format == circuit.Reps && apart > WaitMost {
-			add(s.ID, why.Of(why.FlagApart, why.House, why.Ms("apart", int64(apart)), why.Ms("most", int64(WaitMost))))
+	i := 0
+	for _, b := range d.Blocks {
+		for n := range b.Slots {
+			out = append(out, slotFlags(p.Slots[i], b, n, c)...)
+			i++
 		}
 	}
 	for _, item := range Repacked(d) {
 		add("", why.Of(why.FlagRepacked, why.House, why.ID("item", item)))
+	}
+	return out
+}
+
+// slotFlags lists what is worth a look in a slot. That neighbours tire the same is said where
+// they follow each other at once.
+func slotFlags(sp SlotPlan, b circuit.Block, n int, c Context) []Flag {
+	var out []Flag
+	s := b.Slots[n]
+	add := func(w why.Why) { out = append(out, Flag{Slot: s.ID, Why: w}) }
+	if n > 0 && b.Kind.Loaded() && b.Is(scheme.Circuit, scheme.Superset, scheme.Interval, scheme.Windowed) {
+		if b.Is(scheme.Circuit) && s.Pattern.OfTheLegs() && b.Slots[n-1].Pattern.OfTheLegs() {
+			add(why.Of(why.FlagLegsTwice, why.Practice))
+		}
+		if link := SharedLink(b.Slots[n-1], s, c); link != "" {
+			add(why.Of(why.FlagWeakLink, why.Practice, why.ID("link", link)))
+		}
+	}
+	for _, x := range sp.Shorts {
+		add(why.Of(why.FlagShort, why.Arithmetic, why.ID("item", x.Item), why.N("used", x.Used),
+			why.N("present", x.Present)))
+	}
+	_, byClock := b.ByClock(s)
+	for _, cell := range sp.Cells {
+		lane := why.ID("lane", string(cell.Party))
+		for _, w := range cell.Faults {
+			w.Terms = append([]why.Term{lane}, w.Terms...)
+			out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
+		}
+		flagCell(cell, s, byClock, c, func(w why.Why) {
+			w.Terms = append([]why.Term{lane}, w.Terms...)
+			add(w)
+		})
+	}
+	if apart := endsApart(sp); !byClock && b.Kind.Loaded() && apart > WaitMost {
+		add(why.Of(why.FlagApart, why.House, why.Ms("apart", int64(apart)), why.Ms("most", int64(WaitMost))))
 	}
 	return out
 }
@@ -76,7 +91,7 @@ var mustCover = [][]moves.Pattern{
 func uncovered(d circuit.Document, c Context, judges map[people.Party]*choice.Judge) []moves.Pattern {
 	var out []moves.Pattern
 	for _, any := range mustCover {
-		trained := slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+		trained := slices.ContainsFunc(d.Loaded(), func(s circuit.Slot) bool {
 			return slices.Contains(any, s.Pattern) || most(s, c, func(v *moves.Variant) bool {
 				return slices.ContainsFunc(v.Trains(), func(p moves.Pattern) bool { return slices.Contains(any, p) })
 			})
@@ -124,7 +139,7 @@ func endsApart(s SlotPlan) measure.Span {
 func Repacked(d circuit.Document) []string {
 	as := map[string]kit.Load{}
 	var out []string
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, party := range people.Parties(s.Entries) {
 			l := s.Entries[party].Load
 			if l.Kind != kit.Made || l.Container == "" {
@@ -142,7 +157,7 @@ func Repacked(d circuit.Document) []string {
 // shortInWords is from how many per cent on what is missing is said (house).
 const shortInWords = 10.0
 
-func flagCell(cell Cell, s circuit.Slot, d circuit.Document, c Context, add func(why.Why)) {
+func flagCell(cell Cell, s circuit.Slot, byClock bool, c Context, add func(why.Why)) {
 	v, ok := c.Library.Get(cell.Entry.Variant)
 	if !ok {
 		return
@@ -152,16 +167,16 @@ func flagCell(cell Cell, s circuit.Slot, d circuit.Document, c Context, add func
 			why.ID("of", string(v.Pattern))))
 	}
 	switch {
-	case cell.PerSide == 0:
+	case cell.PerSide == 0 && cell.Entry.Dose.Kind != circuit.Seconds:
 		add(why.Of(why.FlagNoRep, why.Arithmetic))
-	case d.Format == circuit.Timed && cell.PerSide < v.RepsLow && len(v.Parts) == 0:
+	case byClock && cell.PerSide < v.RepsLow && len(v.Parts) == 0:
 		add(why.Of(why.FlagUnderDose, why.House, why.N("reps", cell.PerSide), why.N("low", v.RepsLow)))
 	}
-	side, most := measure.Span(cell.PerSide)*cell.Entry.ReadTempo().PerRep(), LongSide
+	side, most := measure.Span(cell.PerSide)*cell.Entry.PerRep(c.Library), LongSide
 	if len(v.Parts) > 0 || v.Staged() {
 		most = longUnit
 	}
-	if d.Format == circuit.Reps && side > most {
+	if !byClock && side > most {
 		add(why.Of(why.FlagLongSet, why.House, why.Ms("side", int64(side)), why.Ms("most", int64(most))))
 	}
 	switch {

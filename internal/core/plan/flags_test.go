@@ -28,11 +28,11 @@ func known(lanes []Party) Context {
 }
 
 // plain makes a document of one lane from variants without a load.
-func plain(ids ...string) circuit.Document {
-	d := circuit.Document{V: 1, Format: circuit.Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
+func plain(ids ...string) circuit.Single {
+	d := circuit.Single{Format: circuit.Timed, WorkMs: 40_000, RestMs: 20_000, Rounds: 1}
 	for i, id := range ids {
 		v, _ := moves.Standard().Get(id)
-		e := circuit.Entry{Variant: id, Hold: moves.NoLoad, Load: kit.Nothing, Reps: 10, Tempo: v.Tempo, Sides: scheme.BothSides}
+		e := circuit.Entry{Variant: id, Hold: moves.NoLoad, Load: kit.Nothing, Dose: circuit.Times(10), Tempo: v.Tempo, Sides: scheme.BothSides}
 		if v.Sides != moves.BothSides {
 			e.Sides = scheme.Split
 		}
@@ -48,7 +48,7 @@ func TestFlagsReference(t *testing.T) {
 	c := known(lanes(0, 2, 0))
 	whole := []string{"squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "dead-bug", "hip-hinge"}
 	for name, x := range map[string]struct {
-		d    circuit.Document
+		d    circuit.Single
 		slot string
 		code why.Code
 		want bool
@@ -61,18 +61,18 @@ func TestFlagsReference(t *testing.T) {
 		"grip twice, nothing held":  {plain("split-squat", "one-arm-row"), "s2", why.FlagWeakLink, false},
 		"nothing to the side":       {plain("squat", "push-up", "floor-bridge", "one-arm-row"), "", why.FlagUneven, true},
 		"a bench that is not named": {plain("rear-foot-raised-split-squat"), "s1", why.FaultNoSupport, true},
-		"one-sided taken as two-sided": {func() circuit.Document {
+		"one-sided taken as two-sided": {func() circuit.Single {
 			d := plain("split-squat")
 			e := d.Slots[0].Entries["middle"]
 			e.Sides = scheme.BothSides
 			d.Slots[0].Entries["middle"] = e
 			return d
 		}(), "s1", why.FlagSides, true},
-		"not one repetition": {func() circuit.Document { d := plain("paused-goblet-squat"); d.WorkMs = 9000; return d }(), "s1", why.FlagNoRep, true},
-		"one repetition":     {func() circuit.Document { d := plain("paused-goblet-squat"); d.WorkMs = 11_000; return d }(), "s1", why.FlagNoRep, false},
+		"not one repetition": {func() circuit.Single { d := plain("paused-goblet-squat"); d.WorkMs = 9000; return d }(), "s1", why.FlagNoRep, true},
+		"one repetition":     {func() circuit.Single { d := plain("paused-goblet-squat"); d.WorkMs = 11_000; return d }(), "s1", why.FlagNoRep, false},
 	} {
 		found := false
-		for _, f := range Look(x.d, c).Flags {
+		for _, f := range Look(x.d.Document(), c).Flags {
 			found = found || f.Slot == x.slot && f.Why.Code == x.code
 		}
 		assert.Equal(t, x.want, found, name)
@@ -85,19 +85,19 @@ func TestFlagsReference(t *testing.T) {
 func TestBalanceByHand(t *testing.T) {
 	c := known(lanes(0, 2, 0))
 	d := plain("squat", "one-arm-row", "floor-bridge", "push-up", "lateral-lunge", "reach-and-thread", "hip-hinge")
-	assert.Equal(t, []Beam{{"push", "pull", 1, 1, false}, {"front", "back", 2, 2, false}, {"two-legs", "one-leg", 3, 1, false}, {"straight", "sideways", 5, 2, false}}, Look(d, c).Balance)
+	assert.Equal(t, []Beam{{"push", "pull", 1, 1, false}, {"front", "back", 2, 2, false}, {"two-legs", "one-leg", 3, 1, false}, {"straight", "sideways", 5, 2, false}}, Look(d.Document(), c).Balance)
 	// Where one of two lanes stands on one leg, half of the class does: that is enough.
 	c.Parties = lanes(2, 2, 0)
 	d.Slots[0].Entries["ground"] = plain("supported-split-squat").Slots[0].Entries["middle"]
-	assert.Equal(t, Beam{"two-legs", "one-leg", 2, 2, false}, Look(d, c).Balance[2])
+	assert.Equal(t, Beam{"two-legs", "one-leg", 2, 2, false}, Look(d.Document(), c).Balance[2])
 }
 
 // Prep is chosen for the joints that are asked for: hip and low back first where
 // legs work; ankles only where an ankle bends.
 func TestPrepFitsTheMoves(t *testing.T) {
 	c := known(lanes(0, 2, 0))
-	assert.Contains(t, PrepMoves(plain("squat", "goblet-squat"), c), "rocking-ankle-drill")
-	assert.NotContains(t, PrepMoves(plain("push-up"), c), "rocking-ankle-drill")
-	assert.Contains(t, PrepMoves(plain("push-up"), c), "upper-back-opener")
-	assert.NotContains(t, PrepMoves(plain("squat"), c), "band-side-kick", "a drill that needs kit is not taken for granted")
+	assert.Contains(t, PrepMoves(plain("squat", "goblet-squat").Document(), c), "rocking-ankle-drill")
+	assert.NotContains(t, PrepMoves(plain("push-up").Document(), c), "rocking-ankle-drill")
+	assert.Contains(t, PrepMoves(plain("push-up").Document(), c), "upper-back-opener")
+	assert.NotContains(t, PrepMoves(plain("squat").Document(), c), "band-side-kick", "a drill that needs kit is not taken for granted")
 }

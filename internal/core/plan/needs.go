@@ -11,7 +11,7 @@ import (
 // version for every lane with people, time that is enough, kit that is there, nothing
 // that is not allowed. A class without a circuit needs one.
 func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
-	if d == nil || len(d.Slots) == 0 {
+	if d == nil || len(d.Slots()) == 0 {
 		return []why.Why{why.Of(why.NeedCircuit, why.Arithmetic)}
 	}
 	needs := []why.Why{}
@@ -19,7 +19,7 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 		needs = append(needs, why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
 	for _, l := range c.Parties {
-		if l.Participant == "" && l.People > 0 && slices.ContainsFunc(d.Slots, func(s circuit.Slot) bool {
+		if l.Participant == "" && l.People > 0 && slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
 			_, ok := s.Entries[l.ID()]
 			return !ok
 		}) {

@@ -74,8 +74,7 @@ type Context struct {
 }
 
 // Class gathers what entries are judged against: the place, the past with what the
-// document marks as known or sets aside, its bans and interval, and moves that were
-// chosen by name.
+// document marks as known or sets aside, its bans, and moves that were chosen by name.
 func (c Context) Class(d circuit.Document, chosen []string) choice.Class {
 	past := c.Past
 	past.Known = append(slices.Clone(past.Known), d.Known...)
@@ -84,11 +83,7 @@ func (c Context) Class(d circuit.Document, chosen []string) choice.Class {
 		lane, who := c.whose(o.Party)
 		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: lane, Who: who, What: o.What})
 	}
-	class := choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
-	if d.Format == circuit.Timed {
-		class.Work = d.WorkMs
-	}
-	return class
+	return choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
 }
 
 // whose is the lane of a party, and of a participant the person.
@@ -104,17 +99,48 @@ func (c Context) whose(id people.Party) (moves.Lane, string) {
 	return "", string(id)
 }
 
-// Judges makes the judge of every party for a document as it stands: its moves are there
-// because somebody wanted them.
-func (c Context) Judges(d circuit.Document) map[people.Party]*choice.Judge {
-	class := c.Class(d, circuit.Moves(d))
-	out := map[people.Party]*choice.Judge{}
+// Judges are those of every party for a document as it stands, by the interval that a slot
+// has: its moves are there because somebody wanted them.
+type Judges struct {
+	class   choice.Class
+	parties []Party
+	by      map[measure.Span]map[people.Party]*choice.Judge
+}
+
+// Judges makes the judges of a document.
+func (c Context) Judges(d circuit.Document) Judges {
+	j := Judges{class: c.Class(d, circuit.Moves(d)), by: map[measure.Span]map[people.Party]*choice.Judge{}}
 	for _, p := range c.Parties {
 		if p.People > 0 && (p.Participant == "" || d.Names(p.ID())) {
-			out[p.ID()] = choice.For(class, p.Judged())
+			j.parties = append(j.parties, p)
 		}
 	}
+	return j
+}
+
+// Of gives the judges of a slot, by party.
+func (j Judges) Of(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Judge {
+	work, _ := b.ByClock(s)
+	out, ok := j.by[work]
+	if !ok {
+		class := j.class
+		class.Work = work
+		out = map[people.Party]*choice.Judge{}
+		for _, p := range j.parties {
+			out[p.ID()] = choice.For(class, p.Judged())
+		}
+		j.by[work] = out
+	}
 	return out
+}
+
+// All gives the judges of whatever interval: what does not depend on it may be asked of
+// them.
+func (j Judges) All() map[people.Party]*choice.Judge {
+	for _, out := range j.by {
+		return out
+	}
+	return j.Of(circuit.Block{}, circuit.Slot{})
 }
 
 // User is a party that has an entry in a slot, and how many people do it.
@@ -165,21 +191,37 @@ func (c Context) ChoiceOf(e circuit.Entry) (choice.Entry, bool) {
 
 // Plan is everything that follows from a document in its context.
 type Plan struct {
-	TotalMs  measure.Span `json:"totalMs"`
-	ClassMs  measure.Span `json:"classMs"` // the minutes of the class
-	SlackMs  measure.Span `json:"slackMs"` // negative when the class does not fit
-	Fits     bool         `json:"fits"`
-	Why      why.Why      `json:"why"`
-	Order    cue.Order    `json:"order"`
-	Slots    []SlotPlan   `json:"slots"`
-	Pressure []Pressure   `json:"pressure"`
-	Balance  []Beam       `json:"balance"`
-	Flags    []Flag       `json:"flags"` // what is worth a look; nothing is forbidden
+	TotalMs measure.Span `json:"totalMs"`
+	ClassMs measure.Span `json:"classMs"` // the minutes of the class
+	SlackMs measure.Span `json:"slackMs"` // negative when the class does not fit
+	Fits    bool         `json:"fits"`
+	Why     why.Why      `json:"why"`
+	Order   cue.Order    `json:"order"`
+	Blocks  []BlockPlan  `json:"blocks"`
+	Slots   []SlotPlan   `json:"slots"`
+	// Totals say how much each party does, block by block added up.
+	Totals   []Total    `json:"totals"`
+	Pressure []Pressure `json:"pressure"`
+	Balance  []Beam     `json:"balance"`
+	Flags    []Flag     `json:"flags"` // what is worth a look; nothing is forbidden
+}
+
+// BlockPlan is one block's times. AfterMs is the pause after it, grown where the change-over
+// to the next is longer.
+type BlockPlan struct {
+	ID      string       `json:"id"`
+	TotalMs measure.Span `json:"totalMs"` // without the pause
+	WorkMs  measure.Span `json:"workMs"`
+	RestMs  measure.Span `json:"restMs"`
+	AfterMs measure.Span `json:"afterMs"`
+	Grown   bool         `json:"grown"`
+	About   bool         `json:"about"` // what is done until few are left is only reckoned
 }
 
 // SlotPlan is one slot's times and cells.
 type SlotPlan struct {
 	ID      string        `json:"id"`
+	Block   string        `json:"block"`
 	Pattern moves.Pattern `json:"pattern"`
 	WorkMs  measure.Span  `json:"workMs"`           // one wave
 	SlotMs  measure.Span  `json:"slotMs"`           // all waves and hand-overs
@@ -194,22 +236,26 @@ type SlotPlan struct {
 // Cell is one party's version of a slot with its numbers.
 type Cell struct {
 	// Party is the lane, or a participant of it with an entry of their own.
-	Party       people.Party  `json:"party"`
-	Lane        moves.Lane    `json:"lane"`
-	People      int           `json:"people"`
-	Entry       circuit.Entry `json:"entry"`
-	LoadG       measure.Mass  `json:"loadG"` // all implements together
-	WantedG     measure.Mass  `json:"wantedG"`
-	IronPct     float64       `json:"ironPct"`
-	PerSide     int           `json:"perSide"` // repetitions a side, or in all for two-sided moves
-	Reps        int           `json:"reps"`    // of both sides in one set
-	TwoSides    bool          `json:"twoSides"`
-	SetMs       measure.Span  `json:"setMs"`
-	SwitchAtMs  measure.Span  `json:"switchAtMs"` // 0 when no switch is called
-	PerLimbG    measure.Mass  `json:"perLimbG"`
-	ComparableG measure.Mass  `json:"comparableG"` // 0 for moves without a comparable resistance
-	LoadWhy     why.Why       `json:"loadWhy"`
-	TimeWhy     why.Why       `json:"timeWhy"`
+	Party    people.Party  `json:"party"`
+	Lane     moves.Lane    `json:"lane"`
+	People   int           `json:"people"`
+	Entry    circuit.Entry `json:"entry"`
+	LoadG    measure.Mass  `json:"loadG"` // all implements together
+	WantedG  measure.Mass  `json:"wantedG"`
+	IronPct  float64       `json:"ironPct"`
+	PerSide  int           `json:"perSide"` // repetitions a side, or in all for two-sided moves
+	Reps     int           `json:"reps"`    // of both sides in one set
+	TwoSides bool          `json:"twoSides"`
+	// Sets are how many there are of it in its block, Count what they come to.
+	Sets        int          `json:"sets"`
+	Count       CountPlan    `json:"count"`
+	Parts       []PartPlan   `json:"parts"` // of a combined move, over the block
+	SetMs       measure.Span `json:"setMs"`
+	SwitchAtMs  measure.Span `json:"switchAtMs"` // 0 when no switch is called
+	PerLimbG    measure.Mass `json:"perLimbG"`
+	ComparableG measure.Mass `json:"comparableG"` // 0 for moves without a comparable resistance
+	LoadWhy     why.Why      `json:"loadWhy"`
+	TimeWhy     why.Why      `json:"timeWhy"`
 	// ShortPct is what the load is short of what the lane should be asked, before mends;
 	// LeftPct what the set as it stands still is short by, negative.
 	ShortPct    float64   `json:"shortPct"`
@@ -269,6 +315,7 @@ type Flag struct {
 func Look(d circuit.Document, c Context) Plan {
 	p := Plan{
 		ClassMs:  measure.Span(c.Minutes) * measure.Minute,
+		Blocks:   []BlockPlan{},
 		Slots:    []SlotPlan{},
 		Pressure: []Pressure{},
 		Flags:    []Flag{},
@@ -276,35 +323,84 @@ func Look(d circuit.Document, c Context) Plan {
 	session := Session(d, c)
 	order := cue.Plan{Session: session, Drills: PrepMoves(d, c)}
 	judges := c.Judges(d)
-	for i, s := range d.Slots {
-		sp := lookSlot(d, s, session.Blocks[workBlock].Slots[i], c, judges)
-		sp.LearnMs = session.Blocks[teachBlock].Learn[i].Long
-		if i < len(d.Slots)-1 {
-			_, sp.Grown, sp.RestWhy = restBetween(d, s, d.Slots[i+1], c)
+	for i, b := range d.Blocks {
+		x := session.Blocks[i]
+		p.Blocks = append(p.Blocks, lookBlock(d, i, x, c))
+		order.Blocks = append(order.Blocks, cueBlock(b))
+		for n, s := range b.Slots {
+			sp := lookSlot(d, b, n, x.Slots[n], c, judges.Of(b, s))
+			if n < len(b.Slots)-1 {
+				_, sp.Grown, sp.RestWhy = restBetween(b, n, c)
+			}
+			p.Slots = append(p.Slots, sp)
+			order.Slots = append(order.Slots, cue.Slot{ID: s.ID, Parts: sp.parts(b, n, c.Library)})
 		}
-		p.Slots = append(p.Slots, sp)
-		order.Slots = append(order.Slots, cue.Slot{ID: s.ID, Parts: sp.parts(d)})
+	}
+	for _, b := range session.Blocks {
+		for _, l := range b.Learn {
+			p.Slots[l.Slot].LearnMs = l.Long
+		}
 	}
 	p.Order = cue.Unroll(order)
 	p.TotalMs = measure.Span(p.Order.Total)
 	p.SlackMs = p.ClassMs - p.TotalMs
-	p.Fits = p.SlackMs >= 0 && len(d.Slots) > 0
+	p.Fits = p.SlackMs >= 0 && len(p.Slots) > 0
 	p.Why = whyTotal(p, session.Times())
+	p.Totals = totals(p, d, c)
 	p.Pressure = pressure(p, d, c)
 	p.Balance = Balance(d, c)
 	p.Flags = flags(p, d, c, judges)
 	return p
 }
 
+func lookBlock(d circuit.Document, i int, x scheme.Block, c Context) BlockPlan {
+	t := x.Times()
+	out := BlockPlan{
+		ID:      d.Blocks[i].ID,
+		TotalMs: t.Total(),
+		WorkMs:  t.Working(),
+		RestMs:  t.Total() - t.Working(),
+		AfterMs: x.After,
+	}
+	if i+1 < len(d.Blocks) {
+		_, out.Grown, _ = c.pause(d, i)
+	}
+	for _, s := range d.Blocks[i].Slots {
+		for _, e := range s.Entries {
+			out.About = out.About || e.Dose.Kind == circuit.ToFailure
+		}
+	}
+	return out
+}
+
+// cueBlock is what the running order must know of a block besides its times.
+func cueBlock(b circuit.Block) cue.Block {
+	out := cue.Block{ID: b.ID}
+	if b.Scheme == nil {
+		return out
+	}
+	out.Scheme = b.Scheme.Kind
+	if x := b.Scheme.Called; x != nil {
+		words := make([]string, 0, len(x.Words))
+		for _, w := range x.Words {
+			words = append(words, string(w))
+		}
+		out.Every, out.Words = x.EveryMs, moves.CalledOut(uint64(x.Seed), words, int(x.CalledMs/x.EveryMs))
+	}
+	return out
+}
+
 func lookSlot(
-	d circuit.Document, s circuit.Slot, times scheme.Slot, c Context, judges map[people.Party]*choice.Judge,
+	d circuit.Document, b circuit.Block, n int, times scheme.Slot, c Context, judges map[people.Party]*choice.Judge,
 ) SlotPlan {
-	waves := measure.Span(s.Waves)
+	s := b.Slots[n]
+	waves, work := measure.Span(s.Waves), slices.Max(append([]measure.Span{0}, times.Works...))
 	sp := SlotPlan{
 		ID:      s.ID,
+		Block:   b.ID,
 		Pattern: s.Pattern,
-		WorkMs:  times.Work(1),
-		SlotMs:  waves*times.Work(1) + (waves-1)*times.HandOver,
+		WorkMs:  work,
+		SlotMs:  waves*work + (waves-1)*times.HandOver,
 		RestMs:  times.Rest,
 		Cells:   []Cell{},
 		Shorts:  []Short{},
@@ -312,7 +408,7 @@ func lookSlot(
 	tally := room.Tally{}
 	for _, u := range c.Users(s) {
 		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
-		sp.Cells = append(sp.Cells, lookCell(d, u, c, judges[u.ID()]))
+		sp.Cells = append(sp.Cells, lookCell(d, b, n, u, c, judges[u.ID()]))
 	}
 	for _, x := range tally.Shorts(c.Stock, s.Waves) {
 		sp.Shorts = append(sp.Shorts, Short(x))
@@ -324,20 +420,51 @@ func lookSlot(
 }
 
 // parts are what each party does in the slot's interval.
-func (sp SlotPlan) parts(d circuit.Document) []cue.Part {
+func (sp SlotPlan) parts(b circuit.Block, n int, lib *moves.Library) []cue.Part {
 	var out []cue.Part
 	for _, c := range sp.Cells {
-		set := setOf(d, c.Entry)
-		out = append(
-			out,
-			cue.Part{Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, Work: set.Work, Sides: set.Calls},
-		)
+		x := cue.Part{
+			Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, First: c.Entry.First,
+			Works: works(b, n, c.Entry, lib), Sides: setOf(b, b.Slots[n], c.Entry, lib).Calls,
+		}
+		if _, byClock := b.ByClock(b.Slots[n]); !byClock && b.Scheme.Ladder == nil {
+			x.PerRep, x.Actions = c.Entry.PerRep(lib), actions(c.Entry, lib)
+		}
+		out = append(out, x)
 	}
 	return out
 }
 
-func lookCell(d circuit.Document, u User, c Context, j *choice.Judge) Cell {
-	e, set := u.Entry, setOf(d, u.Entry)
+// actions are the parts of one repetition as they are called, one after the other; of a
+// skill its stages by name.
+func actions(e circuit.Entry, lib *moves.Library) []cue.Action {
+	v, ok := lib.Get(e.Variant)
+	if !ok {
+		return nil
+	}
+	var out []cue.Action
+	if v.Staged() && len(e.Parts) == 0 && e.Tempo == "" {
+		for _, p := range e.PartsOf(lib) {
+			for _, stage := range lib.StagesOf(v) {
+				out = append(out, cue.Action{Name: stage, Long: p.Ms})
+			}
+		}
+		return out
+	}
+	if e.Tempo != "" {
+		return nil
+	}
+	for _, p := range e.PartsOf(lib) {
+		for range p.Count {
+			out = append(out, cue.Action{Name: p.Move, Long: p.Ms})
+		}
+	}
+	return out
+}
+
+func lookCell(d circuit.Document, b circuit.Block, n int, u User, c Context, j *choice.Judge) Cell {
+	s, e := b.Slots[n], u.Entry
+	set := setOf(b, s, e, c.Library)
 	cell := Cell{
 		Party:    u.ID(),
 		Lane:     u.Lane,
@@ -346,8 +473,11 @@ func lookCell(d circuit.Document, u User, c Context, j *choice.Judge) Cell {
 		PerSide:  set.PerSide,
 		Reps:     set.Reps,
 		SetMs:    set.Work,
-		TimeWhy:  whySet(d, e, set),
+		TimeWhy:  whySet(b, s, e, set, c.Library),
+		Sets:     b.RoundsOf(s),
+		Count:    countOf(b, s, e, set),
 		TwoSides: e.Sides != scheme.BothSides,
+		Parts:    []PartPlan{},
 		Faults:   []why.Why{},
 		Asks:     []why.Why{},
 		Setup:    []string{},
@@ -362,9 +492,10 @@ func lookCell(d circuit.Document, u User, c Context, j *choice.Judge) Cell {
 		return cell
 	}
 	v := x.Variant
+	cell.Parts = partsOf(b, s, e, cell, c.Library)
 	cell.Setup, cell.Cautions = v.SetupFor(e.Hold), v.CautionsFor(x.Total > 0)
 	reps := j.Reps(v)
-	if d.Format == circuit.Timed {
+	if _, byClock := b.ByClock(s); byClock {
 		reps = max(set.PerSide, 1)
 	}
 	r := j.Reckon(x, reps)
@@ -385,9 +516,23 @@ func lookCell(d circuit.Document, u User, c Context, j *choice.Judge) Cell {
 		cell.Log = &dec.Why
 	}
 	if joints := j.Beside(v); joints != nil {
-		cell.Beside = beside(d, c, u.Party, v, joints)
+		cell.Beside = beside(d, b, s, c, u.Party, v, joints)
 	}
 	return cell
+}
+
+// CellFor looks at a party's entry in the only slot of a block by itself; ok is false where
+// the party is not among the context's.
+func (c Context) CellFor(b circuit.Block, who people.Party) (Cell, bool) {
+	d := circuit.Document{Blocks: []circuit.Block{b}}
+	for _, p := range c.Parties {
+		if p.ID() == who {
+			p.People = max(p.People, 1)
+			c.Parties = []Party{p}
+			return lookCell(d, b, 0, User{p, b.Slots[0].Entries[who], p.People}, c, c.Judges(d).Of(b, b.Slots[0])[who]), true
+		}
+	}
+	return Cell{}, false
 }
 
 // setRepairs says what of the set as it stands makes up for its load: more or fewer
@@ -428,29 +573,6 @@ func (c Cell) uses(item string) bool {
 	return false
 }
 
-// restBetween gives the rest before the next slot: the planned one, or the
-// longest change-over of any party where that is longer.
-func restBetween(d circuit.Document, a, b circuit.Slot, c Context) (measure.Span, bool, why.Why) {
-	longest := measure.Span(-1)
-	var reason why.Why
-	for _, p := range c.Parties {
-		ea, oka := a.Of(p.ID(), p.Lane)
-		eb, okb := b.Of(p.ID(), p.Lane)
-		if !oka || !okb || p.People == 0 {
-			continue
-		}
-		if long, w := ChangeOver(ea, eb, c.Library); long > longest {
-			longest, reason = long, w
-			reason.Terms = append([]why.Term{why.ID("lane", string(p.ID()))}, reason.Terms...)
-		}
-	}
-	if longest > d.RestMs {
-		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(d.RestMs)), why.Ms("rest", int64(longest))).
-			With(reason)
-	}
-	return d.RestMs, false, why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(d.RestMs))).With(reason)
-}
-
 func whyTotal(p Plan, times scheme.Times) why.Why {
 	w := why.Of(why.TimeTotal, why.Arithmetic)
 	for _, k := range scheme.Kinds {
@@ -464,14 +586,15 @@ func whyTotal(p Plan, times scheme.Times) why.Why {
 
 func pressure(p Plan, d circuit.Document, c Context) []Pressure {
 	used := map[string][]int{}
-	for i, s := range d.Slots {
+	slots := d.Slots()
+	for i, s := range slots {
 		tally := room.Tally{}
 		for _, cell := range p.Slots[i].Cells {
 			tally.Take(cell.People, cell.Entry.Load, cell.Entry.Anchors)
 		}
 		for id, n := range tally.AtOnce(s.Waves) {
 			if used[id] == nil {
-				used[id] = make([]int, len(d.Slots))
+				used[id] = make([]int, len(slots))
 			}
 			used[id][i] = n
 		}

@@ -19,7 +19,7 @@ func (c Context) spared(d circuit.Document, v *moves.Variant) bool {
 // every drill without kit whose joint some move loads, the most asked first.
 func PrepMoves(d circuit.Document, c Context) []string {
 	asked := map[string]int{}
-	for _, s := range d.Slots {
+	for _, s := range d.Slots() {
 		for _, p := range c.Parties {
 			if v, ok := c.Library.Get(s.Entries[p.ID()].Variant); ok {
 				for _, j := range v.Joints() {

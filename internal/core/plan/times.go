@@ -11,82 +11,263 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// The blocks of a session in which a circuit stands between its prep and its close.
-const (
-	prepBlock = iota
-	teachBlock
-	workBlock
-	closeBlock
-)
-
 // Session lays a document out as time sees it, with a rest grown where a change-over is
 // longer.
 func Session(d circuit.Document, c Context) scheme.Session {
-	work := scheme.Block{Scheme: scheme.Circuit, RoundRest: d.RoundRestMs, Rounds: d.Rounds}
-	teach := scheme.Block{Plain: scheme.Learn}
-	for i, s := range d.Slots {
-		x := scheme.Slot{Waves: s.Waves, HandOver: scheme.BetweenWaves}
-		long := measure.Span(0)
-		for _, u := range c.Users(s) {
-			long = max(long, setOf(d, u.Entry).Work)
+	out := scheme.Session{LeadIn: d.LeadInMs}
+	first := 0
+	for i, b := range d.Blocks {
+		var x scheme.Block
+		switch {
+		case b.Auto && b.Kind == circuit.Prep:
+			x.Plain, x.Length = scheme.Prep, scheme.PrepTime(c.Minutes)
+		case b.Auto && b.Kind == circuit.Close:
+			x.Plain, x.Length = scheme.Close, scheme.CloseTime(c.Minutes)
+		case b.Auto:
+			x.Learn = lessons(d, i, first, c)
+		default:
+			x = c.block(b)
 		}
-		x.Works = []measure.Span{long}
-		if i < len(d.Slots)-1 {
-			x.Rest, _, _ = restBetween(d, s, d.Slots[i+1], c)
+		if i+1 < len(d.Blocks) {
+			x.After, _, _ = c.pause(d, i)
 		}
-		teach.Learn = append(teach.Learn, scheme.Lesson{Slot: i, Long: learnTime(s, c.Library)})
-		work.Slots = append(work.Slots, x)
+		out.Blocks = append(out.Blocks, x)
+		first += len(b.Slots)
 	}
-	return scheme.Session{LeadIn: d.LeadInMs, Blocks: []scheme.Block{
-		prepBlock:  {Plain: scheme.Prep, Length: scheme.PrepTime(c.Minutes)},
-		teachBlock: teach,
-		workBlock:  work,
-		closeBlock: {Plain: scheme.Close, Length: scheme.CloseTime(c.Minutes)},
-	}}
+	return out
+}
+
+// lessons are what a teaching block that times itself teaches: the slots of the blocks that
+// the class is trained by, up to the next such teaching. first is the number of the first
+// slot after it.
+func lessons(d circuit.Document, teach, first int, c Context) []scheme.Lesson {
+	var out []scheme.Lesson
+	for _, b := range d.Blocks[teach+1:] {
+		if b.Auto && b.Kind == circuit.Teach {
+			break
+		}
+		for n, s := range b.Slots {
+			if b.Kind.Loaded() {
+				out = append(out, scheme.Lesson{Slot: first + n, Long: learnTime(s, c.Library)})
+			}
+		}
+		first += len(b.Slots)
+	}
+	return out
+}
+
+// block lays one block out.
+func (c Context) block(b circuit.Block) scheme.Block {
+	out := scheme.Block{Scheme: b.Scheme.Kind, Rounds: b.Rounds()}
+	switch s := b.Scheme; {
+	case s.Circuit != nil:
+		out.RoundRest = s.Circuit.RoundRestMs
+	case s.Superset != nil:
+		out.RoundRest = s.Superset.RestMs
+	case s.Chain != nil:
+		out.RoundRest, out.Sides, out.SideChange = s.Chain.RestMs, s.Chain.Sides, s.Chain.SideChangeMs
+	case s.Interval != nil:
+		out.Every = s.Interval.EveryMs
+	case s.Window != nil:
+		out.Length = s.Window.WindowMs
+	case s.Ladder != nil:
+		out.RoundRest = s.Ladder.RestMs
+	case s.Called != nil:
+		out.Length = s.Called.CalledMs
+	}
+	for i, s := range b.Slots {
+		x := scheme.Slot{Waves: s.Waves, HandOver: scheme.BetweenWaves, Sets: b.RoundsOf(s)}
+		for _, u := range c.Users(s) {
+			x.Works = longest(x.Works, works(b, i, u.Entry, c.Library))
+		}
+		if b.Scheme.Sets != nil {
+			x.SetRest = b.Scheme.Sets.RestMs
+			if s.RestMs != nil {
+				x.SetRest = *s.RestMs
+			}
+		}
+		if i < len(b.Slots)-1 {
+			x.Rest, _, _ = restBetween(b, i, c)
+		}
+		out.Slots = append(out.Slots, x)
+	}
+	return out
+}
+
+// longest takes the longer of two lists of times round by round; the last of each stands for
+// all after it.
+func longest(a, b []measure.Span) []measure.Span {
+	if len(a) == 0 || len(b) == 0 {
+		return append(a, b...)
+	}
+	out := make([]measure.Span, max(len(a), len(b)))
+	for i := range out {
+		out[i] = max(a[min(i, len(a)-1)], b[min(i, len(b)-1)])
+	}
+	return out
+}
+
+// works are the times of an entry's sets in a slot of a block, round by round.
+func works(b circuit.Block, slot int, e circuit.Entry, lib *moves.Library) []measure.Span {
+	s := b.Slots[slot]
+	set := setFor(b, s, e, lib)
+	if work, ok := b.ByClock(s); ok {
+		return []measure.Span{work}
+	}
+	switch {
+	case b.Scheme.Ladder != nil:
+		var out []measure.Span
+		for _, n := range b.Scheme.Ladder.Rungs {
+			out = append(out, set.ByReps(n).Work)
+		}
+		return out
+	case b.Scheme.Drop != nil && slot > 0:
+		set.Change = 0 // sides are changed once
+	case b.Scheme.Circuit != nil && b.Scheme.Circuit.EvenSets || e.Dose.InAll || e.Dose.Kind == circuit.Seconds:
+		return []measure.Span{dosed(set, e.Dose).Work}
+	}
+	return set.Works(e.Dose.Timed())
 }
 
 // Length gives how long a document takes.
 func Length(d circuit.Document, c Context) measure.Span { return Session(d, c).Times().Total() }
 
-// Open gives what stays of a document where rounds, work and rest are to be chosen.
+// Open gives what stays of a document where rounds, work and rest of its first circuit are
+// to be chosen.
 func Open(d circuit.Document, c Context) scheme.Frame {
-	return Session(d, c).Open(workBlock, d.Format == circuit.Timed)
+	single, block, ok := d.Single()
+	if !ok {
+		return scheme.Frame{}
+	}
+	return Session(d, c).Open(block, single.Format == circuit.Timed)
 }
 
 // learnTime is the time a slot's move is shown and tried before the clock.
 func learnTime(s circuit.Slot, lib *moves.Library) measure.Span {
-	var sets []scheme.Move
+	var sets []scheme.Set
 	for _, e := range s.Entries {
 		if v, ok := lib.Get(e.Variant); ok {
-			sets = append(sets, scheme.Move{Sides: v.SideCount(), Tempo: e.ReadTempo()})
+			x := SetOf(1, e, lib)
+			x.Sides = scheme.BothSides
+			if v.SideCount() == 2 {
+				x.Sides = scheme.Split
+			}
+			sets = append(sets, x)
 		}
 	}
 	return scheme.LearnTime(s.New, sets)
 }
 
-// setOf fits an entry into the interval (by the clock) or counts its time (by
-// repetitions).
-func setOf(d circuit.Document, e circuit.Entry) scheme.SetTime {
-	s := SetOf(d.Rounds, e)
-	if d.Format == circuit.Timed {
-		return s.ByClock(d.WorkMs)
+// setOf fits an entry into its slot's interval (by the clock) or counts its time (by
+// repetitions); of a ladder it is the longest rung.
+func setOf(b circuit.Block, s circuit.Slot, e circuit.Entry, lib *moves.Library) scheme.SetTime {
+	set := setFor(b, s, e, lib)
+	if work, ok := b.ByClock(s); ok {
+		return set.ByClock(work)
 	}
-	return s.ByReps(e.Reps)
+	if b.Scheme != nil && b.Scheme.Ladder != nil {
+		return set.ByReps(slices.Max(b.Scheme.Ladder.Rungs))
+	}
+	return dosed(set, e.Dose)
+}
+
+// dosed is a set of a dose by its own time. A dose in seconds is one stretch a side.
+func dosed(set scheme.Set, d circuit.Dose) scheme.SetTime {
+	switch {
+	case d.Kind == circuit.Seconds:
+		set.PerRep = d.Ms
+		return set.ByReps(1)
+	case d.InAll:
+		return set.InAll(d.Timed())
+	}
+	return set.ByReps(d.Timed())
+}
+
+// setFor is one set of an entry in its block: of a chain one side of it.
+func setFor(b circuit.Block, s circuit.Slot, e circuit.Entry, lib *moves.Library) scheme.Set {
+	set := SetOf(b.RoundsOf(s), e, lib)
+	if b.Is(scheme.Chain) {
+		set.Sides = scheme.BothSides
+	}
+	return set
 }
 
 // SetOf is one set of an entry in so many rounds.
-func SetOf(rounds int, e circuit.Entry) scheme.Set {
-	return scheme.Set{PerRep: e.ReadTempo().PerRep(), Sides: e.Sides, Rounds: rounds, Change: scheme.SideChange}
+func SetOf(rounds int, e circuit.Entry, lib *moves.Library) scheme.Set {
+	return scheme.Set{
+		PerRep: max(e.PerRep(lib), 1), Sides: e.Sides, Rounds: rounds, Change: scheme.SideChange, First: e.First,
+	}
 }
 
-func whySet(d circuit.Document, e circuit.Entry, s scheme.SetTime) why.Why {
-	code := why.RepsByClock
-	if d.Format == circuit.Reps {
-		code = why.TimeByReps
+func whySet(b circuit.Block, s circuit.Slot, e circuit.Entry, t scheme.SetTime, lib *moves.Library) why.Why {
+	code := why.TimeByReps
+	if _, byClock := b.ByClock(s); byClock {
+		code = why.RepsByClock
 	}
-	return why.Of(code, why.Arithmetic, why.Ms("work", int64(s.Work)),
-		why.Ms("perRep", int64(e.ReadTempo().PerRep())), why.N("perSide", s.PerSide), why.N("reps", s.Reps),
-		why.Ms("slack", int64(s.Slack)), why.ID("sides", string(e.Sides)))
+	return why.Of(code, why.Arithmetic, why.Ms("work", int64(t.Work)),
+		why.Ms("perRep", int64(e.PerRep(lib))), why.N("perSide", t.PerSide), why.N("reps", t.Reps),
+		why.Ms("slack", int64(t.Slack)), why.ID("sides", string(e.Sides)))
+}
+
+// between is the rest that a block plans after a slot, before the next.
+func between(b circuit.Block, s circuit.Slot) measure.Span {
+	x := b.Scheme
+	switch {
+	case x.Circuit != nil && s.RestMs != nil:
+		return *s.RestMs
+	case x.Circuit != nil:
+		return x.Circuit.RestMs
+	case x.Sets != nil:
+		return x.Sets.BetweenMs
+	case x.Ladder != nil:
+		return x.Ladder.BetweenMs
+	case x.Drop != nil:
+		return x.Drop.ChangeMs
+	}
+	return 0
+}
+
+// restBetween gives the rest of a block after a slot: the planned one, or the longest
+// change-over of any party to the next where that is longer. In a chain nothing is set
+// down, in an interval what is over is rest.
+func restBetween(b circuit.Block, i int, c Context) (measure.Span, bool, why.Why) {
+	if b.Is(scheme.Chain, scheme.Interval, scheme.Windowed) {
+		return 0, false, why.Why{}
+	}
+	return c.grown(between(b, b.Slots[i]), b.Slots[i], b.Slots[i+1])
+}
+
+// pause gives the pause after a block: the planned one, or the longest change-over from its
+// last slot to the first of the next where that is longer.
+func (c Context) pause(d circuit.Document, i int) (measure.Span, bool, why.Why) {
+	b, next := d.Blocks[i], d.Blocks[i+1]
+	if len(b.Slots) == 0 || len(next.Slots) == 0 {
+		return b.AfterMs, false, why.Why{}
+	}
+	return c.grown(b.AfterMs, b.Slots[len(b.Slots)-1], next.Slots[0])
+}
+
+// grown is a rest, or the longest change-over of any party between two slots where that is
+// longer.
+func (c Context) grown(planned measure.Span, a, b circuit.Slot) (measure.Span, bool, why.Why) {
+	longest := measure.Span(-1)
+	var reason why.Why
+	for _, p := range c.Parties {
+		ea, oka := a.Of(p.ID(), p.Lane)
+		eb, okb := b.Of(p.ID(), p.Lane)
+		if !oka || !okb || p.People == 0 {
+			continue
+		}
+		if long, w := ChangeOver(ea, eb, c.Library); long > longest {
+			longest, reason = long, w
+			reason.Terms = append([]why.Term{why.ID("lane", string(p.ID()))}, reason.Terms...)
+		}
+	}
+	if longest > planned {
+		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(planned)), why.Ms("rest", int64(longest))).
+			With(reason)
+	}
+	return planned, false, why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(planned))).With(reason)
 }
 
 // ChangeOver is the time a party needs from one entry to the next: another

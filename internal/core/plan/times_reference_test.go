@@ -66,10 +66,11 @@ func TestFramesReference(t *testing.T) {
 // Common practice: 3 rounds of a side a round are one a side and the third
 // shared; turn by turn pays for no change; half and half does.
 func TestSideModesReference(t *testing.T) {
-	d := circuit.Document{Format: circuit.Timed, WorkMs: 40_000, Rounds: 3}
+	numbers := circuit.InRounds{Format: circuit.Timed, WorkMs: 40_000, Rounds: 3}
+	b := circuit.Block{Kind: circuit.Work, Scheme: &circuit.Scheme{Kind: scheme.Circuit, Circuit: &numbers}}
 	// Left first, 5 s to change: (40 - 5) / 2.
 	split := scheme.SideCall{First: scheme.Left, Second: scheme.Right, SwitchAt: 17_500, Change: 5000}
-	e := circuit.Entry{Variant: "split-squat", Tempo: "2-0-2-0", Reps: 8}
+	e := circuit.Entry{Variant: "split-squat", Tempo: "2-0-2-0", Dose: circuit.Times(8)}
 	for mode, want := range map[scheme.SideMode]struct {
 		perSide, reps int
 		calls         []scheme.SideCall
@@ -80,30 +81,30 @@ func TestSideModesReference(t *testing.T) {
 		scheme.ByRound:    {10, 10, []scheme.SideCall{{First: scheme.Left}, {First: scheme.Right}, split}},
 	} {
 		e.Sides = mode
-		s := setOf(d, e)
+		s := setOf(b, circuit.Slot{}, e, moves.Standard())
 		assert.Equal(t, want.perSide, s.PerSide, mode)
 		assert.Equal(t, want.reps, s.Reps, mode)
 		assert.Equal(t, want.calls, s.Calls, mode)
 	}
 	// By repetitions: 8 a side at 4 s: 2 x 32 + 5; 2 x 32; 32; 32 + 5 for the shared
 	// third round.
-	d.Format = circuit.Reps
+	numbers.Format = circuit.Reps
 	for mode, want := range map[scheme.SideMode]measure.Span{scheme.Split: 69, scheme.TurnByTurn: 64, scheme.BothSides: 32, scheme.ByRound: 37} {
 		e.Sides = mode
-		assert.Equal(t, want*measure.Second, setOf(d, e).Work, mode)
+		assert.Equal(t, want*measure.Second, setOf(b, circuit.Slot{}, e, moves.Standard()).Work, mode)
 	}
 }
 
 // Worked by hand. Two slots of 40 s, one waved in two: 10 lead-in + 405 prep (15
 // % of 45 min) + 2 x 20 shown + 2 x (40 + 20 + 40 + 5 + 40) + 60 + 270 close (a tenth).
 func TestPlanTimesByHand(t *testing.T) {
-	e := circuit.Entry{Variant: "squat", Hold: "none", Load: kit.Nothing, Reps: 10, Tempo: "2-0-2-0", Sides: scheme.BothSides}
-	lunge := circuit.Entry{Variant: "split-squat", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-2-0", Sides: scheme.Split}
-	d := circuit.Document{V: 1, Format: circuit.Timed, LeadInMs: 10_000, WorkMs: 40_000, RestMs: 20_000, Rounds: 2, RoundRestMs: 60_000, Slots: []circuit.Slot{
+	e := circuit.Entry{Variant: "squat", Hold: "none", Load: kit.Nothing, Dose: circuit.Times(10), Tempo: "2-0-2-0", Sides: scheme.BothSides}
+	lunge := circuit.Entry{Variant: "split-squat", Hold: "none", Load: kit.Nothing, Dose: circuit.Times(8), Tempo: "2-0-2-0", Sides: scheme.Split}
+	d := circuit.Single{Format: circuit.Timed, LeadInMs: 10_000, WorkMs: 40_000, RestMs: 20_000, Rounds: 2, RoundRestMs: 60_000, Slots: []circuit.Slot{
 		{ID: "a", Pattern: moves.Squat, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": e}},
 		{ID: "b", Pattern: moves.Lunge, Waves: 2, Entries: map[people.Party]circuit.Entry{"middle": lunge}}}}
 	c := Context{Library: moves.Standard(), Parties: lanes(0, 4, 0), Minutes: 45}
-	p := Look(d, c)
+	p := Look(d.Document(), c)
 	assert.EqualValues(t, 10_000+405_000+40_000+2*145_000+60_000+270_000, p.TotalMs)
 	assert.Equal(t, 10, p.Slots[0].Cells[0].PerSide)
 	cell := p.Slots[1].Cells[0]
@@ -112,13 +113,13 @@ func TestPlanTimesByHand(t *testing.T) {
 	assert.EqualValues(t, 46_095, cell.PerLimbG)
 	assert.EqualValues(t, 34_144, cell.ComparableG)
 	d.Format = circuit.Reps // 40 s; 2 x 8 x 4 + 5 = 69 s a wave
-	p = Look(d, c)
+	p = Look(d.Document(), c)
 	assert.EqualValues(t, 10_000+405_000+40_000+2*(40_000+20_000+69_000+5_000+69_000)+60_000+270_000, p.TotalMs)
 	// Floor and another implement cost 6 + 5 s (house): a rest of 5 s grows to 11.
-	d.Slots[1].Entries["middle"] = circuit.Entry{Variant: "floor-bridge", Hold: "none", Load: kit.Nothing, Reps: 8, Tempo: "2-0-1-2", Sides: scheme.BothSides}
+	d.Slots[1].Entries["middle"] = circuit.Entry{Variant: "floor-bridge", Hold: "none", Load: kit.Nothing, Dose: circuit.Times(8), Tempo: "2-0-1-2", Sides: scheme.BothSides}
 	d.RestMs = 5000
-	assert.EqualValues(t, 6000, Look(d, c).Slots[0].RestMs)
-	assert.True(t, Look(d, c).Slots[0].Grown)
+	assert.EqualValues(t, 6000, Look(d.Document(), c).Slots[0].RestMs)
+	assert.True(t, Look(d.Document(), c).Slots[0].Grown)
 }
 
 // Common practice, no source: before a single-leg squat over its full range the
@@ -126,8 +127,8 @@ func TestPlanTimesByHand(t *testing.T) {
 // the static split squat and the reverse lunge first.
 func TestPrepAndFirstSteps(t *testing.T) {
 	lib := moves.Standard()
-	d := circuit.Document{Slots: []circuit.Slot{{ID: "s1", Pattern: moves.Squat, Entries: map[people.Party]circuit.Entry{"reach": {Variant: "full-single-leg-squat"}}}}}
-	assert.Contains(t, PrepMoves(d, Context{Library: lib, Parties: lanes(0, 0, 1)}), "rocking-ankle-drill")
+	d := circuit.Single{Slots: []circuit.Slot{{ID: "s1", Pattern: moves.Squat, Entries: map[people.Party]circuit.Entry{"reach": {Variant: "full-single-leg-squat"}}}}}
+	assert.Contains(t, PrepMoves(d.Document(), Context{Library: lib, Parties: lanes(0, 0, 1)}), "rocking-ankle-drill")
 
 	forward, _ := lib.Get("forward-lunge")
 	nothing := func(string) bool { return false }

@@ -73,6 +73,7 @@ const trustedSessions = 6
 // aside, readiness is looked at first, whatever the verdict; then the verdict on the
 // newest session. One step of load or rung is taken a week.
 func Decide(c Case) Decision {
+	c.Lines = mainSets(c.Lines)
 	days := byDay(c.Lines)
 	now := days[len(days)-1]
 	v, limit := strength.Judge(now.Set)
@@ -98,6 +99,10 @@ func Decide(c Case) Decision {
 		return set(StartAgain, why.Of(why.AdviceStartAgain, why.House, why.N("weeks", ago/week)))
 	case now.TooLight:
 		return set(AsBefore, why.Of(why.AdviceAsBefore, why.House))
+	case now.Aside:
+		return set(AsBefore, why.Of(why.AdviceAside, why.House))
+	case now.LighterG != nil:
+		return set(AsBefore, why.Of(why.AdviceLightened, why.House, why.G("to", float64(*now.LighterG))))
 	case ago >= lighterAfter:
 		d.lighter(c)
 		return set(Lighter,
@@ -142,6 +147,20 @@ func Decide(c Case) Decision {
 		why.Of(why.AdviceRepsOnly, why.House, why.N("reps", d.Reps), why.N("over", c.Variant.RepsHigh)))
 }
 
+// mainSets are the lines of sets that step something; where there are none, all.
+func mainSets(lines []Line) []Line {
+	var out []Line
+	for _, l := range lines {
+		if !l.Aside {
+			out = append(out, l)
+		}
+	}
+	if len(out) == 0 {
+		return lines
+	}
+	return out
+}
+
 // byDay takes one line a day, of several the one with the fewest in form.
 func byDay(lines []Line) []Line {
 	var out []Line
@@ -164,7 +183,8 @@ func (c Case) ready(days []Line, v strength.Verdict) (farTooLight bool, ok bool)
 	if now.Pain == Joint {
 		return false, false
 	}
-	bySet := strength.Set{Planned: now.Planned, Done: now.Done, InForm: now.InForm}
+	bySet := now.Set
+	bySet.Reserve = nil
 	if w, _ := strength.Judge(bySet); v == strength.FarTooLight &&
 		(w == strength.FarTooLight || now.Planned >= c.Variant.RepsLow) {
 		return true, true

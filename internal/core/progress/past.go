@@ -31,6 +31,7 @@ type Line struct {
 	Variant string
 	Hold    moves.HoldID
 	strength.Set
+	Told
 	Pain Pain
 	// Joint that hurt; empty where nobody said which.
 	Joint string
@@ -39,6 +40,8 @@ type Line struct {
 	Load   measure.Mass
 	// TooLight says that the plan itself called the load too light.
 	TooLight bool
+	// Aside is a set that steps nothing: a superset's, a finisher's, one for practice.
+	Aside bool
 	// Bare says that only this is known: it was done.
 	Bare bool
 }

@@ -1,11 +1,14 @@
 package progress
 
 import (
+	"fmt"
+
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/strength"
 )
 
@@ -21,15 +24,86 @@ type Asked struct {
 	Load     kit.Load
 	LoadG    measure.Mass
 	TwoSides bool
-	// Reps are a side, or in all for two-sided moves.
-	Reps        int
+	// Reps are a side, or in all for two-sided moves; of a range the low end, whose high end
+	// is High. Counted says what in.
+	Reps, High  int
+	Counted     Counted
 	ComparableG measure.Mass
+	// Scheme is that of its block, and Parts how often each part of a combined move comes.
+	Scheme scheme.Name
+	Parts  []PartDone
+	// Aside is a set that steps nothing: a superset's, a finisher's, one for practice.
+	Aside bool
 	// TooLight says that the plan itself calls the load too light by far.
 	TooLight bool
+	// told is what the run knows already of how it went.
+	told Told
+}
+
+// Knowing is what is asked with what the run knows already of how it went.
+func (a Asked) Knowing(t Told) Asked {
+	a.told = t
+	return a
+}
+
+// Counted is what a set is counted in.
+type Counted string
+
+// What sets are counted in; repetitions where nothing is said.
+const (
+	BySeconds Counted = "seconds"
+	ToFailure Counted = "to-failure"
+)
+
+// PlannedDose is what else was planned of a line: the high end of a range, what it is
+// counted in, and whether it steps nothing.
+type PlannedDose struct {
+	High    int     `json:"high,omitempty"`
+	Counted Counted `json:"counted,omitempty"`
+	Aside   bool    `json:"aside,omitempty"`
+}
+
+// PartDone is how often a part of a combined move came in a set, a side or in all.
+type PartDone struct {
+	Move string `json:"move"`
+	Done int    `json:"done"`
+}
+
+// Told is what may be told of a set besides how many were done.
+type Told struct {
+	// Left and Right are the repetitions of each side, where they were not the same.
+	Left  *int `json:"left,omitempty"`
+	Right *int `json:"right,omitempty"`
+	// Rounds are those that were done of a window.
+	Rounds *int `json:"rounds,omitempty"`
+	// Stopped early, whether or not they came back.
+	Stopped bool `json:"stopped,omitempty"`
+	// LighterG is what was lifted from half-way on.
+	LighterG *measure.Mass `json:"lighterG,omitempty"`
+	// Parts that came another number of times than the set.
+	Parts []PartDone `json:"parts,omitempty"`
+}
+
+// Owed is what one side still has to do to match the other.
+type Owed struct {
+	Side scheme.Side `json:"side"`
+	Reps int         `json:"reps"`
+}
+
+// Owes gives what is owed to a side, nil for nothing.
+func (t Told) Owes() *Owed {
+	if t.Left == nil || t.Right == nil || *t.Left == *t.Right {
+		return nil
+	}
+	if *t.Left < *t.Right {
+		return &Owed{scheme.Left, *t.Right - *t.Left}
+	}
+	return &Owed{scheme.Right, *t.Left - *t.Right}
 }
 
 // Written is what somebody wrote of a set.
 type Written struct {
+	Told
 	Done, InForm int
 	// Reserve is how many repetitions were left; nil where nobody said.
 	Reserve *int
@@ -45,6 +119,16 @@ func (w Written) Check() fault.List {
 	var out fault.List
 	if w.InForm > w.Done {
 		out.Note("inForm", "no more repetitions are in form than were done", w.InForm)
+	}
+	if (w.Left == nil) != (w.Right == nil) {
+		out.Note("right", "both sides, or neither", nil)
+	} else if w.Left != nil && min(*w.Left, *w.Right) != w.Done {
+		out.Note("done", "of two sides the lesser counts", w.Done)
+	}
+	for i, p := range w.Parts {
+		if p.Move == "" {
+			out.Note(fmt.Sprintf("parts[%d].move", i), "name the part", p.Move)
+		}
 	}
 	if w.Pain != Joint && w.Joint != "" {
 		out.Note("joint", "a joint is named only where one hurts: set pain to joint", w.Joint)
@@ -70,7 +154,17 @@ type SheetLine struct {
 	Pain     Pain          `json:"pain"`
 	Joint    string        `json:"joint,omitempty"`
 	Others   bool          `json:"others,omitempty"`
-	Saved    bool          `json:"saved"`
+	Told
+	// PlannedHigh is the high end of a range, the same as Planned for one count; Counted
+	// what it is counted in, Scheme that of its block, PlannedParts the parts of what is
+	// combined.
+	PlannedHigh  int         `json:"plannedHigh"`
+	Counted      Counted     `json:"counted,omitempty"`
+	Scheme       scheme.Name `json:"scheme,omitempty"`
+	PlannedParts []PartDone  `json:"plannedParts"`
+	// Owed is what a side has to do yet to match the other.
+	Owed  *Owed `json:"owed,omitempty"`
+	Saved bool  `json:"saved"`
 	// Overtaken counts what was typed here and does not stand any more.
 	Overtaken int `json:"overtaken,omitempty"`
 	// Result is of a written line.
@@ -107,7 +201,11 @@ func (s Sheet) Begin(asked []Asked) Sheet {
 			Done:     a.Reps,
 			InForm:   a.Reps,
 			Pain:     NoPain,
-			asked:    a,
+			Told:     a.told,
+
+			PlannedHigh: max(a.High, a.Reps), Counted: a.Counted, Scheme: a.Scheme,
+			PlannedParts: append([]PartDone{}, a.Parts...),
+			asked:        a,
 		})
 	}
 	return s
@@ -139,7 +237,7 @@ func (s Sheet) Line(slot string) *SheetLine {
 
 // AsPlanned is what is written of a line that went as planned.
 func (l SheetLine) AsPlanned() Written {
-	return Written{Done: l.Planned, InForm: l.Planned, Pain: NoPain}
+	return Written{Told: l.asked.told, Done: l.Planned, InForm: l.Planned, Pain: NoPain}
 }
 
 // Asked is what the plan asked.
@@ -153,6 +251,8 @@ func (l *SheetLine) Fill(r Line, overtaken int) {
 	}
 	l.Variant, l.LoadG, l.Planned = r.Variant, r.Load, r.Planned
 	l.Done, l.InForm, l.Reserve, l.Pain, l.Joint, l.Others = r.Done, r.InForm, r.Reserve, r.Pain, r.Joint, r.Others
+	l.Told, l.Owed = r.Told, r.Owes()
+	l.PlannedHigh = max(r.High, r.Planned)
 	l.Saved, l.Overtaken = true, overtaken
 }
 
@@ -183,16 +283,35 @@ func (s Sheet) Judge(lib *moves.Library, past Past, now Line, body measure.Mass,
 // LineOf is what was written of a set as the past keeps it.
 func LineOf(day int, lane moves.Lane, who string, a Asked, w Written) Line {
 	return Line{
-		Day:      day,
-		Lane:     lane,
-		Who:      who,
-		Variant:  a.Variant,
-		Hold:     a.Hold,
-		Set:      strength.Set{Planned: a.Reps, Done: w.Done, InForm: w.InForm, Reserve: w.Reserve},
+		Day:     day,
+		Lane:    lane,
+		Who:     who,
+		Variant: a.Variant,
+		Hold:    a.Hold,
+		Set: strength.Set{
+			Planned: a.Reps, High: a.High, Done: w.Done, InForm: min(w.InForm, w.leastPart(a)), Reserve: w.Reserve,
+			ToFailure: a.Counted == ToFailure, Seconds: a.Counted == BySeconds,
+		},
+		Told:     w.Told,
 		Pain:     w.Pain,
 		Joint:    w.Joint,
 		Others:   w.Others,
 		Load:     a.LoadG,
 		TooLight: a.TooLight,
+		Aside:    a.Aside,
 	}
+}
+
+// leastPart is how many repetitions were whole: a part that was left out leaves its
+// repetition undone.
+func (w Written) leastPart(a Asked) int {
+	least := w.InForm
+	for _, done := range w.Parts {
+		for _, p := range a.Parts {
+			if p.Move == done.Move && a.Reps > 0 && p.Done >= a.Reps {
+				least = min(least, done.Done/(p.Done/a.Reps))
+			}
+		}
+	}
+	return least
 }

@@ -19,23 +19,34 @@ import (
 	"nimbleanvil/internal/core/scheme"
 )
 
-// PlanVersion is the shape of plans written today: 2 names parties and has the calls. Plans of before there
-// were versions have none, and may have left lists out.
-const PlanVersion = 2
+// PlanVersion is the shape of plans written today: 2 names parties and has the calls, 3 has
+// blocks. Plans of before there were versions have none, and may have left lists out.
+const PlanVersion = 3
 
 // Plan is what a run keeps of the circuit it began with.
 type Plan struct {
-	V     int       `json:"v"`
-	Order cue.Order `json:"order"`
-	Slots []Slot    `json:"slots"`
+	V      int       `json:"v"`
+	Order  cue.Order `json:"order"`
+	Blocks []Block   `json:"blocks"`
+	Slots  []Slot    `json:"slots"`
 	// Prep are mobility moves for the prep, by id.
 	Prep  []string   `json:"prep"`
 	Items []kit.Item `json:"items"`
 }
 
+// Block is what screen and log need of a block.
+type Block struct {
+	ID     string          `json:"id"`
+	Kind   circuit.Kind    `json:"kind"`
+	Scheme *circuit.Scheme `json:"scheme,omitempty"`
+}
+
 // Slot is what screen and log need of a slot.
 type Slot struct {
 	ID      string        `json:"id"`
+	Block   string        `json:"block"`
+	Kind    circuit.Kind  `json:"kind"`
+	Scheme  scheme.Name   `json:"scheme"`
 	Pattern moves.Pattern `json:"pattern"`
 	Waves   int           `json:"waves"`
 	Cells   []plan.Cell   `json:"cells"`
@@ -44,16 +55,84 @@ type Slot struct {
 // Freeze takes what a run keeps of a document and its plan; items names the kit of the
 // place.
 func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
-	return Plan{V: PlanVersion, Order: p.Order, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items}
+	out := Plan{V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items}
+	for _, b := range d.Blocks {
+		out.Blocks = append(out.Blocks, Block{b.ID, b.Kind, b.Scheme})
+	}
+	return out
 }
 
 // Slots gives what screen and log need of a plan's slots.
 func Slots(d circuit.Document, p plan.Plan) []Slot {
 	out := []Slot{}
-	for i, sp := range p.Slots {
-		out = append(out, Slot{sp.ID, sp.Pattern, d.Slots[i].Waves, sp.Cells})
+	i := 0
+	for _, b := range d.Blocks {
+		for _, s := range b.Slots {
+			out = append(out, Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells})
+			i++
+		}
 	}
 	return out
+}
+
+// Logged lists the slots of some that are logged: those of the blocks that the class is
+// trained by, but for what is read out.
+func Logged(slots []Slot) []Slot {
+	out := []Slot{}
+	for _, s := range slots {
+		if s.Kind.Loaded() && s.Scheme != scheme.CalledOut {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// CellFor looks at what a party does in a slot instead of what the plan says, as the plan
+// looks at its own; ok is false for a slot or a party that is not there.
+func (p Plan) CellFor(c plan.Context, slot string, who people.Party, e circuit.Entry) (plan.Cell, bool) {
+	i := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.ID == slot })
+	if i < 0 {
+		return plan.Cell{}, false
+	}
+	s := p.Slots[i]
+	b := circuit.Block{ID: s.Block, Kind: circuit.Work}
+	if n := slices.IndexFunc(p.Blocks, func(x Block) bool { return x.ID == s.Block }); n >= 0 {
+		b.Kind, b.Scheme = p.Blocks[n].Kind, p.Blocks[n].Scheme
+	}
+	b.Slots = []circuit.Slot{{ID: slot, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{who: e}}}
+	return c.CellFor(b, who)
+}
+
+// Swapped is the plan with a party's cell in place of what it had in a slot: their own, or
+// their lane's, of whom there is then one less.
+func (p Plan) Swapped(slot string, cell plan.Cell) Plan {
+	p.Slots = slices.Clone(p.Slots)
+	for i, s := range p.Slots {
+		if s.ID != slot {
+			continue
+		}
+		cells := slices.Clone(s.Cells)
+		at := slices.IndexFunc(cells, func(c plan.Cell) bool { return c.Party == cell.Party })
+		if at >= 0 {
+			cell.People = cells[at].People
+			cells[at] = cell
+		} else {
+			lane := slices.IndexFunc(cells, func(c plan.Cell) bool { return c.Party == people.OfLane(cell.Lane) })
+			if lane >= 0 {
+				cells[lane].People--
+			}
+			cell.People = 1
+			cells = append(cells, cell)
+		}
+		p.Slots[i].Cells = cells
+	}
+	p.Order.Events = slices.Clone(p.Order.Events)
+	for i, e := range p.Order.Events {
+		if e.Party == cell.Party && e.Slot == slot && e.Variant != "" {
+			p.Order.Events[i].Variant = cell.Entry.Variant
+		}
+	}
+	return p
 }
 
 // Encode writes a plan: the same plan gives the same bytes.
@@ -63,7 +142,11 @@ func Encode(p Plan) ([]byte, error) { return json.Marshal(p) }
 // by a fault.Fault; lists that an older one left out are empty.
 func Decode(b []byte) (Plan, error) {
 	var p Plan
-	if err := json.Unmarshal(b, &p); err != nil {
+	b, err := upgraded(b)
+	if err == nil {
+		err = json.Unmarshal(b, &p)
+	}
+	if err != nil {
 		return p, fault.Fault{Message: fmt.Sprintf("it is not the plan of a run: %v", err)}
 	}
 	if p.V < 0 || p.V > PlanVersion {
@@ -80,6 +163,7 @@ func Decode(b []byte) (Plan, error) {
 	}
 	p.V = PlanVersion
 	p.Order.Events, p.Prep, p.Items, p.Slots = filled(p.Order.Events), filled(p.Prep), filled(p.Items), filled(p.Slots)
+	p.Blocks = filled(p.Blocks)
 	for i := range p.Order.Events {
 		e := &p.Order.Events[i]
 		e.Party = cmp.Or(e.Party, people.OfLane(e.Lane))
@@ -88,6 +172,8 @@ func Decode(b []byte) (Plan, error) {
 		p.Order.Calls = cue.Calls(p.Order)
 	}
 	for i := range p.Slots {
+		s := &p.Slots[i]
+		s.Kind, s.Scheme = cmp.Or(s.Kind, circuit.Work), cmp.Or(s.Scheme, scheme.Circuit)
 		p.Slots[i].Cells = filled(p.Slots[i].Cells)
 		for n := range p.Slots[i].Cells {
 			c := &p.Slots[i].Cells[n]
@@ -99,7 +185,7 @@ func Decode(b []byte) (Plan, error) {
 			}
 			c.Party = cmp.Or(c.Party, people.OfLane(c.Lane))
 			c.Faults, c.Asks = filled(c.Faults), filled(c.Asks)
-			c.Setup, c.Cautions = filled(c.Setup), filled(c.Cautions)
+			c.Setup, c.Cautions, c.Parts = filled(c.Setup), filled(c.Cautions), filled(c.Parts)
 			c.Entry.Anchors = filled(c.Entry.Anchors)
 		}
 	}
@@ -117,8 +203,8 @@ func (p Plan) CameTo(a cue.Anchor) []Slot {
 	out := []Slot{}
 	for _, s := range p.Slots {
 		if slices.ContainsFunc(
-			p.Order.Blocks,
-			func(b cue.Block) bool { return b.Kind == scheme.Work && b.Slot == s.ID && b.From < a.PositionMs },
+			p.Order.Stretches,
+			func(b cue.Stretch) bool { return b.Kind == scheme.Work && b.Slot == s.ID && b.From < a.PositionMs },
 		) {
 			out = append(out, s)
 		}
@@ -150,7 +236,7 @@ func Asked(slots []Slot, party people.Party, lane moves.Lane) []progress.Asked {
 			continue
 		}
 		c := s.Cells[at]
-		out = append(out, progress.Asked{
+		out = append(out, counted(progress.Asked{
 			Slot:        s.ID,
 			Pattern:     s.Pattern,
 			Variant:     c.Entry.Variant,
@@ -161,7 +247,58 @@ func Asked(slots []Slot, party people.Party, lane moves.Lane) []progress.Asked {
 			Reps:        c.PerSide,
 			ComparableG: c.ComparableG,
 			TooLight:    c.FarTooLight,
-		})
+			Scheme:      s.Scheme,
+			Aside:       s.Kind == circuit.Finisher || s.Scheme == scheme.Superset,
+		}, s, c))
+	}
+	return out
+}
+
+// counted says how much is asked: what fits by the clock, else the dose; of a ladder all
+// its rungs.
+func counted(a progress.Asked, s Slot, c plan.Cell) progress.Asked {
+	d := c.Entry.Dose
+	switch {
+	case d.Kind == circuit.Seconds:
+		a.Reps, a.Counted = int(d.Ms.InSeconds()), progress.BySeconds
+	case d.Kind == circuit.ToFailure:
+		a.Reps, a.High, a.Counted = d.Low, d.High, progress.ToFailure
+	case s.Scheme == scheme.Ladder:
+		a.Reps = c.Count.Low
+		if c.TwoSides {
+			a.Reps = min(c.Count.LeftLow, c.Count.RightLow)
+		}
+	case d.Low < d.High && c.PerSide == d.High:
+		a.Reps, a.High = d.Low, d.High
+	}
+	for _, p := range c.Parts {
+		if c.Count.Low > 0 {
+			a.Parts = append(a.Parts, progress.PartDone{Move: p.Move, Done: p.Low / c.Count.Low * a.Reps})
+		}
+	}
+	return a
+}
+
+// Told is what the presses of a run say of a party's set in a slot: the rounds of its
+// window, and whether it stopped.
+func (p Plan) Told(events []cue.RunEvent, slot Slot, who people.Party) progress.Told {
+	var out progress.Told
+	in := map[string]bool{}
+	for _, s := range p.Slots {
+		in[s.ID] = s.Block == slot.Block
+	}
+	rounds := 0
+	for _, e := range events {
+		switch {
+		case e.Party != who:
+		case e.Kind == cue.Round && in[e.Slot]:
+			rounds++
+		case e.Kind == cue.Stopped && e.Slot == slot.ID:
+			out.Stopped = true
+		}
+	}
+	if slot.Scheme == scheme.Windowed && rounds > 0 {
+		out.Rounds = &rounds
 	}
 	return out
 }

@@ -66,15 +66,13 @@ func CloseTime(minutes int) measure.Span {
 
 // LearnTime is how long a move is shown, and tried by the slowest where it is new: sets
 // are what parties would do of it.
-func LearnTime(isNew bool, sets []Move) measure.Span {
+func LearnTime(isNew bool, sets []Set) measure.Span {
 	if !isNew {
 		return TeachKnown
 	}
 	var longest measure.Span
-	for _, m := range sets {
-		m.Reps = PracticeReps
-		_, work := m.Work(SideChange)
-		longest = max(longest, work)
+	for _, s := range sets {
+		longest = max(longest, s.ByReps(PracticeReps).Work)
 	}
 	return TeachNew + longest
 }

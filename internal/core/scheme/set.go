@@ -30,6 +30,16 @@ type Set struct {
 	Rounds int
 	// Change is how long a change of sides within the set takes.
 	Change measure.Span
+	// First is the side that begins; the left where nothing is said.
+	First Side
+}
+
+// Begins is the side that begins.
+func (s Set) Begins() Side {
+	if s.First == "" {
+		return Left
+	}
+	return s.First
 }
 
 // SetTime is what of a set fits, and when.
@@ -80,6 +90,21 @@ func (s Set) ByReps(reps int) SetTime {
 	return t
 }
 
+// InAll counts how long so many repetitions of both sides together take; the odd one is of
+// the side that begins.
+func (s Set) InAll(reps int) SetTime {
+	if s.Sides == BothSides || s.Sides == ByRound {
+		return s.ByReps(reps)
+	}
+	first := (reps + 1) / 2
+	t := SetTime{PerSide: first, Reps: reps, Work: measure.Span(reps) * s.PerRep}
+	if s.Sides == Split {
+		t.Work += s.Change
+		t.Calls = []SideCall{s.splitAt(measure.Span(first) * s.PerRep)}
+	}
+	return t
+}
+
 // Works are the times of the sets of so many repetitions a side, round by round; the last
 // stands for all after it. By rounds a set takes one side's time, the shared one the change
 // besides.
@@ -100,13 +125,13 @@ func (s Set) Works(reps int) []measure.Span {
 }
 
 func (s Set) splitAt(at measure.Span) SideCall {
-	return SideCall{First: Left, Second: Right, SwitchAt: at, Change: s.Change}
+	return SideCall{First: s.Begins(), Second: s.Begins().Other(), SwitchAt: at, Change: s.Change}
 }
 
 // byRound deals whole rounds to the sides; the odd last one is shared.
 func (s Set) byRound(half measure.Span) []SideCall {
 	var out []SideCall
-	for _, dealt := range SplitSides(s.Rounds, 2, Left) {
+	for _, dealt := range SplitSides(s.Rounds, 2, s.Begins()) {
 		switch {
 		case dealt.Right == 0:
 			out = append(out, SideCall{First: Left})

@@ -196,7 +196,7 @@ func Over(c Climb) Bridge {
 	}
 	p := planner{climb: c}
 	most := max(c.LastReps, c.RepsHigh+overHigh,
-		min(mostBridgeReps, int(mostBridgeSet/max(c.Variant.TempoOf().PerRep(), measure.Second))))
+		min(mostBridgeReps, int(mostBridgeSet/max(c.Variant.PerRep(), measure.Second))))
 	chain, chained := c.chain()
 	crossable := b.IronPct <= mostIronPct && c.AtNext(c.From, most) >= LeastAtNext &&
 		(b.Allowed || chained || !b.Swung || b.IronPct <= MaxBallisticStepPct)

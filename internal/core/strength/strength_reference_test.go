@@ -53,32 +53,49 @@ func TestVerdictReference(t *testing.T) {
 		want  Verdict
 		limit bool
 	}{
-		{Set{10, 10, 10, n(2)}, Right, false},
-		{Set{10, 10, 10, n(0)}, Right, true},
-		{Set{10, 9, 9, nil}, Right, true},
-		{Set{10, 8, 8, nil}, Right, true},
-		{Set{10, 7, 7, nil}, Heavy, false},
-		{Set{10, 10, 8, n(2)}, FormLost, false},
-		{Set{10, 10, 9, n(2)}, Right, true},   // one out of form is no lost form
-		{Set{10, 12, 10, n(2)}, Right, false}, // form held for all that was planned
-		{Set{10, 15, 15, nil}, FarTooLight, false},
-		{Set{9, 14, 14, nil}, FarTooLight, false}, // 13.5 rounded up
-		{Set{9, 13, 13, nil}, Light, false},
-		{Set{10, 10, 10, n(5)}, FarTooLight, false},
-		{Set{10, 10, 10, n(4)}, Light, false},
-		{Set{10, 12, 12, nil}, Light, false},
-		{Set{10, 11, 11, nil}, Right, false},
-		{Set{10, 0, 0, nil}, Heavy, false},
+		{Set{Planned: 10, Done: 10, InForm: 10, Reserve: n(2)}, Right, false},
+		{Set{Planned: 10, Done: 10, InForm: 10, Reserve: n(0)}, Right, true},
+		{Set{Planned: 10, Done: 9, InForm: 9, Reserve: nil}, Right, true},
+		{Set{Planned: 10, Done: 8, InForm: 8, Reserve: nil}, Right, true},
+		{Set{Planned: 10, Done: 7, InForm: 7, Reserve: nil}, Heavy, false},
+		{Set{Planned: 10, Done: 10, InForm: 8, Reserve: n(2)}, FormLost, false},
+		{Set{Planned: 10, Done: 10, InForm: 9, Reserve: n(2)}, Right, true},   // one out of form is no lost form
+		{Set{Planned: 10, Done: 12, InForm: 10, Reserve: n(2)}, Right, false}, // form held for all that was planned
+		{Set{Planned: 10, Done: 15, InForm: 15, Reserve: nil}, FarTooLight, false},
+		{Set{Planned: 9, Done: 14, InForm: 14, Reserve: nil}, FarTooLight, false}, // 13.5 rounded up
+		{Set{Planned: 9, Done: 13, InForm: 13, Reserve: nil}, Light, false},
+		{Set{Planned: 10, Done: 10, InForm: 10, Reserve: n(5)}, FarTooLight, false},
+		{Set{Planned: 10, Done: 10, InForm: 10, Reserve: n(4)}, Light, false},
+		{Set{Planned: 10, Done: 12, InForm: 12, Reserve: nil}, Light, false},
+		{Set{Planned: 10, Done: 11, InForm: 11, Reserve: nil}, Right, false},
+		{Set{Planned: 10, Done: 0, InForm: 0, Reserve: nil}, Heavy, false},
 		// few repetitions: two thirds and three more count
-		{Set{2, 0, 0, nil}, Heavy, false},
-		{Set{2, 1, 1, nil}, Heavy, false},
-		{Set{1, 0, 0, nil}, Heavy, false},
-		{Set{3, 2, 2, nil}, Right, true},
-		{Set{2, 3, 3, nil}, Right, false},
-		{Set{2, 4, 4, nil}, Light, false}, // twice as many, but not three more
-		{Set{2, 5, 5, nil}, FarTooLight, false},
-		{Set{5, 8, 8, nil}, FarTooLight, false},
-		{Set{4, 6, 6, nil}, Light, false},
+		{Set{Planned: 2, Done: 0, InForm: 0, Reserve: nil}, Heavy, false},
+		{Set{Planned: 2, Done: 1, InForm: 1, Reserve: nil}, Heavy, false},
+		{Set{Planned: 1, Done: 0, InForm: 0, Reserve: nil}, Heavy, false},
+		{Set{Planned: 3, Done: 2, InForm: 2, Reserve: nil}, Right, true},
+		{Set{Planned: 2, Done: 3, InForm: 3, Reserve: nil}, Right, false},
+		{Set{Planned: 2, Done: 4, InForm: 4, Reserve: nil}, Light, false}, // twice as many, but not three more
+		{Set{Planned: 2, Done: 5, InForm: 5, Reserve: nil}, FarTooLight, false},
+		{Set{Planned: 5, Done: 8, InForm: 8, Reserve: nil}, FarTooLight, false},
+		{Set{Planned: 4, Done: 6, InForm: 6, Reserve: nil}, Light, false},
+		// of a range, 10 to 15: short of its low end, beyond its high end
+		{Set{Planned: 10, High: 15, Done: 15, InForm: 15}, Right, false},
+		{Set{Planned: 10, High: 15, Done: 16, InForm: 16}, Right, false},
+		{Set{Planned: 10, High: 15, Done: 17, InForm: 17}, Light, false},
+		{Set{Planned: 10, High: 15, Done: 23, InForm: 23}, FarTooLight, false},
+		{Set{Planned: 10, High: 15, Done: 9, InForm: 9}, Right, true},
+		{Set{Planned: 10, High: 15, Done: 7, InForm: 7}, Heavy, false},
+		// until few are left: a reserve of 0 or 1 is as planned, whatever the count
+		{Set{Planned: 8, High: 12, Done: 20, InForm: 20, Reserve: n(0), ToFailure: true}, Right, false},
+		{Set{Planned: 8, High: 12, Done: 9, InForm: 9, Reserve: n(1), ToFailure: true}, Right, false},
+		{Set{Planned: 8, High: 12, Done: 12, InForm: 12, Reserve: n(4), ToFailure: true}, Light, false},
+		{Set{Planned: 8, High: 12, Done: 4, InForm: 4, Reserve: n(0), ToFailure: true}, Heavy, false},
+		// seconds: two more or less say nothing
+		{Set{Planned: 45, Done: 42, InForm: 42, Seconds: true}, Right, false},
+		{Set{Planned: 45, Done: 29, InForm: 29, Seconds: true}, Heavy, false},
+		{Set{Planned: 45, Done: 45, InForm: 20, Seconds: true}, FormLost, false},
+		{Set{Planned: 45, Done: 70, InForm: 70, Seconds: true}, FarTooLight, false},
 	} {
 		v, limit := Judge(c.set)
 		assert.Equal(t, c.want, v, "%+v", c.set)

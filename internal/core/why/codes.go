@@ -129,6 +129,8 @@ const (
 	AdviceLighter    Code = "advice-lighter"
 	AdviceStartAgain Code = "advice-start-again"
 	AdviceAsBefore   Code = "advice-as-before"
+	AdviceAside      Code = "advice-aside"
+	AdviceLightened  Code = "advice-lightened"
 	AdviceNextRung   Code = "advice-next-rung"
 	AdviceLessLoad   Code = "advice-less-load"
 	AdviceRungDown   Code = "advice-rung-down"
@@ -146,6 +148,6 @@ var Codes = []Code{
 	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, FaultTable, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
 	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
-	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
+	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
 }

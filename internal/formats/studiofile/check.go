@@ -11,8 +11,10 @@ import (
 	jsonv2 "github.com/go-json-experiment/json"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
@@ -160,7 +162,10 @@ func (c *checker) class(path string, k *Class) {
 		for n, p := range l.Overtaken {
 			past := fmt.Sprintf("%s.overtaken[%d]", at, n)
 			c.instant(past+".written", p.Written)
+			var told progress.Told
+			strict(c, past+".told", p.Told, &told)
 			c.written(past, progress.Written{
+				Told:    told,
 				Done:    p.Done,
 				InForm:  p.InForm,
 				Reserve: p.Reserve,
@@ -177,7 +182,11 @@ func (c *checker) class(path string, k *Class) {
 			c.fail(at, "each slot of a person or lane once")
 		}
 		lines[key] = true
+		var told progress.Told
+		strict(c, at+".told", l.Told, &told)
+		strict(c, at+".dose", l.Dose, &progress.PlannedDose{})
 		c.written(at, progress.Written{
+			Told:    told,
 			Done:    l.Done,
 			InForm:  l.InForm,
 			Reserve: l.Reserve,
@@ -211,7 +220,9 @@ func (c *checker) circuit(path string, k Circuit, subjects map[string]bool) map[
 		head = head || v.Version == k.Head && !v.Side
 		c.instant(at+".made", v.Made)
 		documents[v.Version] = c.document(at, v, subjects)
-		strict(c, at+".ops", v.Ops, &[]circuit.Op{})
+		if !circuit.Past(v.Document) {
+			strict(c, at+".ops", v.Ops, &[]circuit.Op{})
+		}
 		strict(c, at+".notes", v.Notes, &[]why.Why{})
 	}
 	if !head {
@@ -232,8 +243,8 @@ func (c *checker) circuit(path string, k Circuit, subjects map[string]bool) map[
 // document reads a version's document and gives it as it is written today, nil when it
 // cannot be read.
 func (c *checker) document(at string, v State, subjects map[string]bool) []byte {
-	if !strict(c, at+".document", v.Document, &circuit.Document{}) {
-		return nil
+	if !circuit.Past(v.Document) && !strict(c, at+".document", v.Document, &circuit.Document{}) {
+		return nil // a field twice
 	}
 	d, err := circuit.Decode(v.Document)
 	if err == nil {
@@ -258,6 +269,9 @@ func (c *checker) document(at string, v State, subjects map[string]bool) []byte 
 
 // leadsBack makes sure that what a version says undoes it does.
 func (c *checker) leadsBack(at string, v State, documents map[int][]byte) {
+	if circuit.Past(v.Document) {
+		return // edits of then are not known any more: the documents tell the history
+	}
 	var inverse []circuit.Op
 	if !strict(c, at+".inverse", v.Inverse, &inverse) || v.UndoTo == nil || documents[v.Version] == nil ||
 		documents[*v.UndoTo] == nil {
@@ -308,5 +322,9 @@ func (c *checker) run(path string, r Run) {
 			c.fail(at+".id", "each press once")
 		}
 		seen[p.ID] = true
+		if (p.Kind == string(cue.Swapped)) != (len(p.Detail) > 0) {
+			c.fail(at+".detail", "what is done from then on goes with swapped, and only with that")
+		}
+		strict(c, at+".detail", p.Detail, &plan.Cell{})
 	}
 }

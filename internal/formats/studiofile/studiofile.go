@@ -176,48 +176,55 @@ type Run struct {
 // Press is a key pressed in class.
 type Press struct {
 	ID   string    `json:"id" pattern:"^[0-9a-z]{26}$"`
-	Kind string    `json:"kind" enum:"start,hold,resume,skip,back,add,end"`
+	Kind string    `json:"kind" enum:"start,hold,resume,skip,back,add,next,end,done,round,stopped,again,swapped"`
 	At   time.Time `json:"at"`
 	Ms   int64     `json:"ms" minimum:"0" maximum:"600000"`
 	// Device is what was pressed, N its own number of the press.
 	Device string `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$"`
 	N      int64  `json:"n,omitempty" minimum:"0" maximum:"9007199254740991"`
+	// Party and Slot are of what a party did, Detail is what it does from then on.
+	Party  string          `json:"party,omitempty" pattern:"^([0-9a-z]{26}|ground|middle|reach)?$"`
+	Slot   string          `json:"slot,omitempty" maxLength:"26"`
+	Detail json.RawMessage `json:"detail,omitempty"`
 }
 
 // Line is what a lane or a person did in a slot.
 type Line struct {
-	Subject     string    `json:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
-	Slot        string    `json:"slot" pattern:"^[0-9A-Za-z-]{1,26}$"`
-	Lane        string    `json:"lane" enum:"ground,middle,reach"`
-	Variant     string    `json:"variant" pattern:"^[a-z][0-9a-z-]{0,59}$"`
-	Planned     int       `json:"planned" minimum:"0" maximum:"1000"`
-	Done        int       `json:"done" minimum:"0" maximum:"100"`
-	InForm      int       `json:"inForm" minimum:"0" maximum:"100"`
-	Reserve     *int      `json:"reserve,omitempty" minimum:"0" maximum:"100"`
-	Pain        string    `json:"pain" enum:"none,burn,joint"`
-	Joint       string    `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
-	Others      bool      `json:"others,omitempty" doc:"somebody else's pain than the time before"`
-	Hold        string    `json:"hold,omitempty" pattern:"^[0-9a-z-]{0,20}$"`
-	TooLight    bool      `json:"tooLight,omitempty" doc:"by the plan's own word"`
-	LoadG       int64     `json:"loadG" minimum:"0" maximum:"600000"`
-	ResistanceG int64     `json:"resistanceG" minimum:"0" maximum:"3000000"`
-	Library     string    `json:"library" pattern:"^[ -~]{0,20}$"`
-	Written     time.Time `json:"written"`
-	Device      string    `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$" doc:"that it was typed on"`
-	N           int64     `json:"n,omitempty" minimum:"0" maximum:"9007199254740991" doc:"the device's number of it"`
-	Overtaken   []Past    `json:"overtaken,omitempty" nullable:"false" maxItems:"20" doc:"what stood here before, or came too late, the oldest first"`
+	Subject     string          `json:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
+	Slot        string          `json:"slot" pattern:"^[0-9A-Za-z-]{1,26}$"`
+	Lane        string          `json:"lane" enum:"ground,middle,reach"`
+	Variant     string          `json:"variant" pattern:"^[a-z][0-9a-z-]{0,59}$"`
+	Planned     int             `json:"planned" minimum:"0" maximum:"1000"`
+	Dose        json.RawMessage `json:"dose,omitempty" doc:"what else was planned of it"`
+	Done        int             `json:"done" minimum:"0" maximum:"600"`
+	InForm      int             `json:"inForm" minimum:"0" maximum:"600"`
+	Told        json.RawMessage `json:"told,omitempty" doc:"what else was told of it"`
+	Reserve     *int            `json:"reserve,omitempty" minimum:"0" maximum:"100"`
+	Pain        string          `json:"pain" enum:"none,burn,joint"`
+	Joint       string          `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
+	Others      bool            `json:"others,omitempty" doc:"somebody else's pain than the time before"`
+	Hold        string          `json:"hold,omitempty" pattern:"^[0-9a-z-]{0,20}$"`
+	TooLight    bool            `json:"tooLight,omitempty" doc:"by the plan's own word"`
+	LoadG       int64           `json:"loadG" minimum:"0" maximum:"600000"`
+	ResistanceG int64           `json:"resistanceG" minimum:"0" maximum:"3000000"`
+	Library     string          `json:"library" pattern:"^[ -~]{0,20}$"`
+	Written     time.Time       `json:"written"`
+	Device      string          `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$" doc:"that it was typed on"`
+	N           int64           `json:"n,omitempty" minimum:"0" maximum:"9007199254740991" doc:"the device's number of it"`
+	Overtaken   []Past          `json:"overtaken,omitempty" nullable:"false" maxItems:"20" doc:"what stood here before, or came too late, the oldest first"`
 }
 
 // Past is what was typed in a line and does not stand there any more.
 type Past struct {
-	Done    int       `json:"done" minimum:"0" maximum:"100"`
-	InForm  int       `json:"inForm" minimum:"0" maximum:"100"`
-	Reserve *int      `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
-	Pain    string    `json:"pain" enum:"none,burn,joint"`
-	Joint   string    `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
-	Others  bool      `json:"others,omitempty"`
-	LoadG   int64     `json:"loadG" minimum:"0" maximum:"600000"`
-	Device  string    `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$"`
-	N       int64     `json:"n,omitempty" minimum:"0" maximum:"9007199254740991"`
-	Written time.Time `json:"written"`
+	Done    int             `json:"done" minimum:"0" maximum:"600"`
+	InForm  int             `json:"inForm" minimum:"0" maximum:"600"`
+	Told    json.RawMessage `json:"told,omitempty"`
+	Reserve *int            `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
+	Pain    string          `json:"pain" enum:"none,burn,joint"`
+	Joint   string          `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
+	Others  bool            `json:"others,omitempty"`
+	LoadG   int64           `json:"loadG" minimum:"0" maximum:"600000"`
+	Device  string          `json:"device,omitempty" pattern:"^([0-9a-z]{26})?$"`
+	N       int64           `json:"n,omitempty" minimum:"0" maximum:"9007199254740991"`
+	Written time.Time       `json:"written"`
 }

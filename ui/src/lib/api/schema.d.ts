@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How long blocks of every scheme take, and how much is done in them */
+        post: operations["calc-session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/sides": {
         parameters: {
             query?: never;
@@ -1383,6 +1400,7 @@ export interface components {
         AddSlotInput: {
             /** Format: int64 */
             base: number;
+            blockId: string;
             /** @description made anew for every change; sent twice it counts once */
             clientId: string;
             /** @enum {string} */
@@ -1420,6 +1438,7 @@ export interface components {
         Anchor: {
             /** Format: int64 */
             atMs: number;
+            later?: components["schemas"]["Wait"][];
             /** Format: int64 */
             positionMs: number;
             /** @enum {string} */
@@ -1491,18 +1510,41 @@ export interface components {
             sets: number;
         };
         Block: {
-            drill?: string;
-            /** Format: int64 */
-            fromMs: number;
+            /**
+             * Format: int64
+             * @description the pause before the next block
+             */
+            afterMs: number;
+            /** @description a prep, teach or close that times itself by the class's minutes and moves */
+            auto?: boolean;
+            id: string;
             /** @enum {string} */
-            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "close";
+            kind: "prep" | "teach" | "work" | "finisher" | "close";
+            /** @enum {string} */
+            layout: "together" | "waves";
+            /** @description none where it times itself */
+            scheme?: components["schemas"]["Scheme"];
+            slots: components["schemas"]["Slot"][];
+        };
+        BlockPlan: {
+            /** @description what is done until few are left is only reckoned */
+            about: boolean;
+            /**
+             * Format: int64
+             * @description the pause after it, grown where the change-over is longer
+             */
+            afterMs: number;
+            grown: boolean;
+            id: string;
             /** Format: int64 */
-            round?: number;
-            slot?: string;
+            restMs: number;
+            /**
+             * Format: int64
+             * @description without the pause after it
+             */
+            totalMs: number;
             /** Format: int64 */
-            untilMs: number;
-            /** Format: int64 */
-            wave?: number;
+            workMs: number;
         };
         Box: {
             /** Format: int64 */
@@ -1605,9 +1647,20 @@ export interface components {
              */
             count?: number;
             /** @enum {string} */
-            kind: "ready" | "go" | "switch" | "last-ten" | "rest" | "next";
+            kind: "ready" | "go" | "switch" | "last-ten" | "rest" | "next" | "part" | "direction";
+            /** @description of a part or a stage, or the direction */
+            name?: string;
             /** @description that it is about */
             slot?: string;
+        };
+        CalledOut: {
+            /** Format: int64 */
+            calledMs: number;
+            /** Format: int64 */
+            everyMs: number;
+            /** Format: int64 */
+            seed: number;
+            words: ("right" | "left" | "forward" | "back" | "across")[];
         };
         Cell: {
             /** @description what is to be asked before it is used */
@@ -1620,6 +1673,7 @@ export interface components {
              * @description 0 for moves without a comparable resistance
              */
             comparableG: number;
+            count: components["schemas"]["CountPlan"];
             entry: components["schemas"]["Entry"];
             /** @description too light by far, and said so */
             farTooLight: boolean;
@@ -1641,6 +1695,7 @@ export interface components {
             log?: components["schemas"]["Why"];
             /** @description the kit does not cover this load */
             missing: boolean;
+            parts: components["schemas"]["PartPlan"][];
             party: string;
             /** Format: int64 */
             people: number;
@@ -1658,6 +1713,8 @@ export interface components {
             reps: number;
             /** Format: int64 */
             setMs: number;
+            /** Format: int64 */
+            sets: number;
             /** @description for the hold in use */
             setup: string[];
             /** Format: double */
@@ -1754,6 +1811,23 @@ export interface components {
             /** Format: int64 */
             n: number;
         };
+        CountPlan: {
+            /** Format: int64 */
+            high: number;
+            /** Format: int64 */
+            leftHigh: number;
+            /**
+             * Format: int64
+             * @description 0 where it is not done a side
+             */
+            leftLow: number;
+            /** Format: int64 */
+            low: number;
+            /** Format: int64 */
+            rightHigh: number;
+            /** Format: int64 */
+            rightLow: number;
+        };
         CreateCircuit: {
             brief: components["schemas"]["ProposalBrief"];
             clientId: string;
@@ -1804,35 +1878,49 @@ export interface components {
         Difference: {
             a?: components["schemas"]["Term"];
             b?: components["schemas"]["Term"];
+            block?: string;
             entryA?: components["schemas"]["Entry"];
             entryB?: components["schemas"]["Entry"];
             /** @enum {string} */
-            field: "format" | "lead-in" | "work" | "rest" | "rounds" | "round-rest" | "slot" | "order" | "waves" | "new" | "entry";
+            field: "lead-in" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "own-work" | "own-rest" | "own-sets" | "entry";
+            /** @enum {string} */
+            kind?: "prep" | "teach" | "work" | "finisher" | "close";
             /** @description a lane, or a participant by id */
-            lane?: string;
+            party?: string;
             /** @enum {string} */
             pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             slot?: string;
         };
         Document: {
             bans: string[];
-            /** @enum {string} */
-            format: "timed" | "reps";
+            blocks: components["schemas"]["Block"][];
             known?: string[];
             /** Format: int64 */
             leadInMs: number;
             overruled?: components["schemas"]["Overruled"][];
             /** Format: int64 */
-            restMs: number;
-            /** Format: int64 */
-            roundRestMs: number;
-            /** Format: int64 */
-            rounds: number;
-            slots: components["schemas"]["Slot"][];
-            /** Format: int64 */
             v: number;
+        };
+        Dose: {
             /** Format: int64 */
-            workMs: number;
+            high?: number;
+            /** @description both sides together */
+            inAll?: boolean;
+            /**
+             * @description what it is counted in
+             * @enum {string}
+             */
+            kind: "count" | "seconds" | "units" | "to-failure";
+            /**
+             * Format: int64
+             * @description of a range; of what is done until few are left only reckoned
+             */
+            low?: number;
+            /**
+             * Format: int64
+             * @description of seconds
+             */
+            ms?: number;
         };
         Drawing: {
             boxes: components["schemas"]["Box"][];
@@ -1862,7 +1950,7 @@ export interface components {
         };
         Effect: {
             /** @enum {string} */
-            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
+            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "next" | "end";
             /** @enum {string} */
             next: "moving" | "held" | "ended";
             /** @enum {string} */
@@ -1874,27 +1962,41 @@ export interface components {
         };
         Entry: {
             anchors: string[];
+            dose: components["schemas"]["Dose"];
+            /**
+             * @description the side that begins, the weaker one; left where it is left out
+             * @enum {string}
+             */
+            first?: "left" | "right";
             /** @enum {string} */
             hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
             load: components["schemas"]["Load"];
-            /** Format: int64 */
-            reps: number;
+            /** @description where they are not the library's */
+            parts?: components["schemas"]["Part"][];
             /** @enum {string} */
             sides: "both" | "split" | "rounds" | "alternate";
-            tempo: string;
+            /** @description of a repetition; without one a combined move takes the time of its parts */
+            tempo?: string;
             variant: string;
         };
         Event: {
+            /** @description id of its block; none of the lead-in */
+            block?: string;
             drill?: string;
             /** Format: int64 */
             fromMs: number;
             /** @enum {string} */
-            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "close";
+            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "pause" | "close";
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             /** @enum {string} */
             next?: "left" | "right" | "both";
             party: string;
+            /**
+             * Format: int64
+             * @description 1 or 2 in a chain that is done a side
+             */
+            pass?: number;
             /** Format: int64 */
             round?: number;
             /** @enum {string} */
@@ -2128,6 +2230,81 @@ export interface components {
             /** Format: int64 */
             runs: number;
         };
+        InChain: {
+            /** Format: int64 */
+            restMs: number;
+            /** Format: int64 */
+            rounds: number;
+            /** Format: int64 */
+            sideChangeMs: number;
+            /** Format: int64 */
+            sides: number;
+        };
+        InGroups: {
+            /**
+             * Format: int64
+             * @description after the group
+             */
+            restMs: number;
+            /** Format: int64 */
+            rounds: number;
+        };
+        InIntervals: {
+            /** Format: int64 */
+            everyMs: number;
+            /** Format: int64 */
+            sets: number;
+        };
+        InRounds: {
+            /** @description every set of a slot takes the time of its longest */
+            evenSets?: boolean;
+            /** @enum {string} */
+            format: "timed" | "reps";
+            /** Format: int64 */
+            restMs: number;
+            /** Format: int64 */
+            roundRestMs: number;
+            /** Format: int64 */
+            rounds: number;
+            /** Format: int64 */
+            workMs: number;
+        };
+        InRungs: {
+            /**
+             * Format: int64
+             * @description between slots
+             */
+            betweenMs: number;
+            /**
+             * Format: int64
+             * @description after a rung
+             */
+            restMs: number;
+            /** @description how many in each, from 1 to 100 */
+            rungs: number[];
+        };
+        InSets: {
+            /**
+             * Format: int64
+             * @description between slots
+             */
+            betweenMs: number;
+            /**
+             * Format: int64
+             * @description between sets
+             */
+            restMs: number;
+            /** Format: int64 */
+            sets: number;
+        };
+        InStages: {
+            /** Format: int64 */
+            changeMs: number;
+        };
+        InWindow: {
+            /** Format: int64 */
+            windowMs: number;
+        };
         Item: {
             id: string;
             /** @description kind of implement, or object or container */
@@ -2183,6 +2360,8 @@ export interface components {
             afterMs: number;
             /** Format: int64 */
             beforeMs: number;
+            /** Format: int64 */
+            shareMs: number;
             /** Format: int64 */
             untilMs: number;
         };
@@ -2247,7 +2426,10 @@ export interface components {
             atMs?: number;
             /** @description name of the device, made once by it */
             device?: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description repetitions a side, or in all; seconds of what is held
+             */
             done: number;
             /** Format: int64 */
             inForm: number;
@@ -2256,6 +2438,13 @@ export interface components {
              * @enum {string}
              */
             joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
+            /**
+             * Format: int64
+             * @description where the sides were not the same; done is the lesser
+             */
+            left?: number;
+            /** @description what was lifted from half-way on; 0 for none */
+            lighter?: string;
             /** @description what was really lifted, all together, where it was another load than planned; 0 for none */
             load?: string;
             /**
@@ -2267,10 +2456,22 @@ export interface components {
             others?: boolean;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
+            /** @description parts that came another number of times */
+            parts?: components["schemas"]["SetPart"][];
             /** Format: int64 */
             reserve?: number;
+            /** Format: int64 */
+            right?: number;
+            /**
+             * Format: int64
+             * @description of a window
+             */
+            rounds?: number;
+            /** @description they stopped early */
+            stopped?: boolean;
         };
         LogLine: {
+            counted?: string;
             /** Format: int64 */
             done: number;
             /** Format: int64 */
@@ -2280,6 +2481,10 @@ export interface components {
              * @enum {string}
              */
             joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
+            /** Format: int64 */
+            left?: number;
+            /** Format: int64 */
+            lighterG?: number;
             load: components["schemas"]["Load"];
             /** Format: int64 */
             loadG: number;
@@ -2287,18 +2492,30 @@ export interface components {
             others?: boolean;
             /** Format: int64 */
             overtaken?: number;
+            owed?: components["schemas"]["Owed"];
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
+            parts?: components["schemas"]["PartDone"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             planned: number;
             /** Format: int64 */
+            plannedHigh: number;
+            plannedParts: components["schemas"]["PartDone"][];
+            /** Format: int64 */
             reserve?: number;
             /** @description of a saved line */
             result?: components["schemas"]["Result"];
+            /** Format: int64 */
+            right?: number;
+            /** Format: int64 */
+            rounds?: number;
             saved: boolean;
+            /** @enum {string} */
+            scheme?: "circuit" | "sets" | "superset" | "chain" | "interval" | "window" | "ladder" | "drop" | "called";
             slot: string;
+            stopped?: boolean;
             twoSides: boolean;
             variant: string;
         };
@@ -2368,7 +2585,7 @@ export interface components {
             learn?: string[];
             name: string;
             /** @description each called in class */
-            parts?: components["schemas"]["Part"][];
+            parts?: components["schemas"]["MovePart"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             stop: string[];
@@ -2432,7 +2649,7 @@ export interface components {
             onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
-            parts?: components["schemas"]["Part"][];
+            parts?: components["schemas"]["MovePart"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** @enum {string} */
@@ -2479,6 +2696,17 @@ export interface components {
             version: string;
             /** @description of the trade, as the texts use them */
             words: components["schemas"]["Word"][];
+        };
+        MovePart: {
+            move: string;
+            /** Format: int64 */
+            ms?: number;
+            /** Format: int64 */
+            reps: number;
+            /** Format: double */
+            share?: number;
+            /** Format: int64 */
+            to?: number;
         };
         MovesImport: {
             file: components["schemas"]["File"];
@@ -2588,9 +2816,13 @@ export interface components {
             time: string;
         };
         Op: {
+            /** @description for add-block */
+            block?: components["schemas"]["Block"];
+            /** @description of a block's edits; of add-slot and move-slot where to */
+            blockId?: string;
             /**
              * Format: int64
-             * @description for set-rounds, set-waves; the new place for add-slot and move-slot
+             * @description for set-waves; the new place for add and move
              */
             count?: number;
             /** @description for replace */
@@ -2600,15 +2832,20 @@ export interface components {
             /** @description for set-new */
             flag?: boolean;
             /** @enum {string} */
-            format?: "timed" | "reps";
-            lane?: string;
+            kind?: "prep" | "teach" | "work" | "finisher" | "close";
+            /** @enum {string} */
+            layout?: "together" | "waves";
             /**
              * Format: int64
-             * @description for set-lead-in, set-work, set-rest, set-round-rest
+             * @description for set-lead-in, set-after
              */
             ms?: number;
             /** @enum {string} */
-            op: "set-format" | "set-lead-in" | "set-work" | "set-rest" | "set-rounds" | "set-round-rest" | "set-waves" | "set-new" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
+            op: "set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
+            /** @description for set-own: what is left out is the block's again */
+            own?: components["schemas"]["Own"];
+            party?: string;
+            scheme?: components["schemas"]["Scheme"];
             /** @description for add-slot */
             slot?: components["schemas"]["Slot"];
             slotId?: string;
@@ -2623,14 +2860,14 @@ export interface components {
             moves: components["schemas"]["Alternative"][];
         };
         Order: {
-            blocks: components["schemas"]["Block"][];
             calls: components["schemas"]["Call"][];
             events: components["schemas"]["Event"][];
+            stretches: components["schemas"]["Stretch"][];
             /** Format: int64 */
             totalMs: number;
         };
         Overruled: {
-            lane: string;
+            party: string;
             /** @description a move or a joint */
             what: string;
         };
@@ -2641,17 +2878,40 @@ export interface components {
             inForm: number;
             joint?: string;
             /** Format: int64 */
+            left?: number;
+            /** Format: int64 */
+            lighterG?: number;
+            /** Format: int64 */
             loadG: number;
             others?: boolean;
             /** @enum {string} */
             pain: "none" | "burn" | "joint";
+            parts?: components["schemas"]["PartDone"][];
             /** Format: int64 */
             reserve?: number;
+            /** Format: int64 */
+            right?: number;
+            /** Format: int64 */
+            rounds?: number;
+            stopped?: boolean;
             /**
              * Format: int64
              * @description when it was typed
              */
             writtenMs: number;
+        };
+        Owed: {
+            /** Format: int64 */
+            reps: number;
+            side: string;
+        };
+        Own: {
+            /** Format: int64 */
+            restMs?: number;
+            /** Format: int64 */
+            sets?: number;
+            /** Format: int64 */
+            workMs?: number;
         };
         Package: {
             /** Format: double */
@@ -2665,13 +2925,11 @@ export interface components {
             source: string;
         };
         Part: {
+            /** Format: int64 */
+            count: number;
             move: string;
             /** Format: int64 */
-            reps: number;
-            /** Format: double */
-            share?: number;
-            /** Format: int64 */
-            to?: number;
+            ms: number;
         };
         PartCount: {
             move: string;
@@ -2684,10 +2942,22 @@ export interface components {
             /** Format: int64 */
             totalMost: number;
         };
+        PartDone: {
+            /** Format: int64 */
+            done: number;
+            move: string;
+        };
         PartInput: {
             participants: string[];
             /** @description of the other, made anew */
             personId: string;
+        };
+        PartPlan: {
+            /** Format: int64 */
+            high: number;
+            /** Format: int64 */
+            low: number;
+            move: string;
         };
         Participant: {
             id: string;
@@ -2860,6 +3130,7 @@ export interface components {
         };
         Plan: {
             balance: components["schemas"]["Beam"][];
+            blocks: components["schemas"]["BlockPlan"][];
             /**
              * Format: int64
              * @description the minutes of the class
@@ -2878,10 +3149,12 @@ export interface components {
             slots: components["schemas"]["SlotPlan"][];
             /** Format: int64 */
             totalMs: number;
+            totals: components["schemas"]["Total"][];
             why: components["schemas"]["Why"];
         };
         PlanChange: {
             balance?: components["schemas"]["Beam"][];
+            blocks?: components["schemas"]["BlockPlan"][];
             /** Format: int64 */
             classMs: number;
             fits: boolean;
@@ -2894,6 +3167,7 @@ export interface components {
             slots: components["schemas"]["SlotChange"][];
             /** Format: int64 */
             totalMs: number;
+            totals?: components["schemas"]["Total"][];
             why: components["schemas"]["Why"];
         };
         Portion: {
@@ -2912,8 +3186,10 @@ export interface components {
             clientId: string;
             /** @description name of the device, made once by it */
             device?: string;
+            /** @description what a party does from now on in the slot */
+            entry?: components["schemas"]["Entry"];
             /** @enum {string} */
-            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
+            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "next" | "end" | "done" | "round" | "stopped" | "again" | "swapped";
             /**
              * Format: int64
              * @description the wait of an add
@@ -2924,6 +3200,10 @@ export interface components {
              * @description the device's own number of this, rising; goes with device
              */
             n?: number;
+            /** @description who was done, came to the end of a round, stopped, is back or does something else */
+            party?: string;
+            /** @description in which slot a party did something */
+            slot?: string;
         };
         Pressure: {
             item: string;
@@ -3088,6 +3368,7 @@ export interface components {
         };
         Run: {
             anchor: components["schemas"]["Anchor"];
+            blocks: components["schemas"]["RunBlock"][];
             cues: components["schemas"]["TodaysCue"][];
             /**
              * Format: int64
@@ -3104,6 +3385,12 @@ export interface components {
             /** @description mobility moves for the prep, by id */
             prep: string[];
             slots: components["schemas"]["RunSlot"][];
+        };
+        RunBlock: {
+            id: string;
+            /** @enum {string} */
+            kind: "prep" | "teach" | "work" | "finisher" | "close";
+            scheme?: components["schemas"]["Scheme"];
         };
         RunInput: {
             occurrenceId: string;
@@ -3125,10 +3412,15 @@ export interface components {
             nowMs: number;
         };
         RunSlot: {
+            block: string;
             cells: components["schemas"]["Cell"][];
             id: string;
             /** @enum {string} */
+            kind: "prep" | "teach" | "work" | "finisher" | "close";
+            /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /** @enum {string} */
+            scheme: "circuit" | "sets" | "superset" | "chain" | "interval" | "window" | "ladder" | "drop" | "called";
             /** Format: int64 */
             waves: number;
         };
@@ -3156,11 +3448,32 @@ export interface components {
             /** @enum {string} */
             state: "ok" | "overload" | "lost";
         };
+        Scheme: {
+            called?: components["schemas"]["CalledOut"];
+            chain?: components["schemas"]["InChain"];
+            circuit?: components["schemas"]["InRounds"];
+            drop?: components["schemas"]["InStages"];
+            interval?: components["schemas"]["InIntervals"];
+            /**
+             * @description exactly the object of this kind stands beside it
+             * @enum {string}
+             */
+            kind: "circuit" | "sets" | "superset" | "chain" | "interval" | "window" | "ladder" | "drop" | "called";
+            ladder?: components["schemas"]["InRungs"];
+            sets?: components["schemas"]["InSets"];
+            superset?: components["schemas"]["InGroups"];
+            window?: components["schemas"]["InWindow"];
+        };
         SchoolChoice: {
             chosen: string;
             id: string;
             options: components["schemas"]["Option"][];
             question: string;
+        };
+        SetPart: {
+            /** Format: int64 */
+            done: number;
+            move: string;
         };
         Shares: {
             /** Format: double */
@@ -3183,17 +3496,33 @@ export interface components {
             used: number;
         };
         Slot: {
-            id: string;
-            lanes: {
+            entries: {
                 [key: string]: components["schemas"]["Entry"];
             };
+            id: string;
             new: boolean;
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /**
+             * Format: int64
+             * @description instead of the block's
+             */
+            restMs?: number;
+            /**
+             * Format: int64
+             * @description instead of the block's
+             */
+            sets?: number;
             /** Format: int64 */
             waves: number;
+            /**
+             * Format: int64
+             * @description instead of the block's, by the clock
+             */
+            workMs?: number;
         };
         SlotChange: {
+            block: string;
             cells: components["schemas"]["Cell"][];
             grown: boolean;
             id: string;
@@ -3212,6 +3541,7 @@ export interface components {
             workMs: number;
         };
         SlotPlan: {
+            block: string;
             cells: components["schemas"]["Cell"][];
             /** @description the change-over made the rest longer than planned */
             grown: boolean;
@@ -3250,6 +3580,27 @@ export interface components {
             perHand: boolean;
             /** Format: double */
             share: number;
+        };
+        Stretch: {
+            /** @description id of its block; none of the lead-in */
+            block?: string;
+            drill?: string;
+            /** Format: int64 */
+            fromMs: number;
+            /** @enum {string} */
+            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "pause" | "close";
+            /**
+             * Format: int64
+             * @description 1 or 2 in a chain that is done a side
+             */
+            pass?: number;
+            /** Format: int64 */
+            round?: number;
+            slot?: string;
+            /** Format: int64 */
+            untilMs: number;
+            /** Format: int64 */
+            wave?: number;
         };
         Studio: {
             /**
@@ -3345,6 +3696,8 @@ export interface components {
             device?: string;
             /** Format: int64 */
             done: number;
+            /** @description what else was planned of it */
+            dose?: unknown;
             hold?: string;
             /** Format: int64 */
             inForm: number;
@@ -3374,6 +3727,8 @@ export interface components {
             resistanceG: number;
             slot: string;
             subject: string;
+            /** @description what else was told of it */
+            told?: unknown;
             /** @description by the plan's own word */
             tooLight?: boolean;
             variant: string;
@@ -3417,6 +3772,7 @@ export interface components {
             pain: "none" | "burn" | "joint";
             /** Format: int64 */
             reserve?: number;
+            told?: unknown;
             /** Format: date-time */
             written: string;
         };
@@ -3442,14 +3798,17 @@ export interface components {
         StudioFilePress: {
             /** Format: date-time */
             at: string;
+            detail?: unknown;
             device?: string;
             id: string;
             /** @enum {string} */
-            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "end";
+            kind: "start" | "hold" | "resume" | "skip" | "back" | "add" | "next" | "end" | "done" | "round" | "stopped" | "again" | "swapped";
             /** Format: int64 */
             ms: number;
             /** Format: int64 */
             n?: number;
+            party?: string;
+            slot?: string;
         };
         StudioFileQuantity: {
             decimal: string;
@@ -3670,6 +4029,22 @@ export interface components {
             move: string;
             text: string;
         };
+        Total: {
+            count: components["schemas"]["CountPlan"];
+            /** Format: int64 */
+            leftLegHigh: number;
+            /**
+             * Format: int64
+             * @description of moves of the legs; those on two count for both
+             */
+            leftLegLow: number;
+            parts: components["schemas"]["PartPlan"][];
+            party: string;
+            /** Format: int64 */
+            rightLegHigh: number;
+            /** Format: int64 */
+            rightLegLow: number;
+        };
         Typed: {
             decimal: string;
             /** @enum {string} */
@@ -3728,7 +4103,7 @@ export interface components {
             onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
-            parts?: components["schemas"]["Part"][];
+            parts?: components["schemas"]["MovePart"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** @enum {string} */
@@ -3779,7 +4154,7 @@ export interface components {
              * @description the version it was made from
              */
             base?: number;
-            edits: string[];
+            edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace")[];
             /** @enum {string} */
             kind: "propose" | "edit" | "undo" | "redo" | "restore";
             /** @description ids of those that an edit put in, each once */
@@ -3792,6 +4167,12 @@ export interface components {
         Versions: {
             more: boolean;
             rows: components["schemas"]["VersionRow"][];
+        };
+        Wait: {
+            /** Format: int64 */
+            atMs: number;
+            /** Format: int64 */
+            ms: number;
         };
         Weighed: {
             /**
@@ -3811,7 +4192,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -4062,6 +4443,30 @@ export interface operations {
         };
         responses: {
             /** @description the answer; its schema is docs/formats/calc-role.json */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    "calc-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description the answer; its schema is docs/formats/calc-session.json */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4424,7 +4829,10 @@ export interface operations {
     };
     "pattern-rooms": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description id of the block */
+                block?: string;
+            };
             header?: never;
             path: {
                 circuit: string;

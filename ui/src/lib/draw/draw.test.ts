@@ -1,8 +1,8 @@
 import { render } from '@testing-library/svelte'
 import { describe, expect, it } from 'vitest'
-import type { Plan } from '../api/client'
+import type { Circuit, Plan } from '../api/client'
 import Balance from './Balance.svelte'
-import { lines, outlines, stave, strip } from './score'
+import { lines, outlines, sections, strip } from './score'
 
 // Ten seconds lead-in, two slots of 40 s with 20 s between, 60 s between two
 // rounds, 30 s to close: 390 s in a class of 400 s.
@@ -18,7 +18,7 @@ const plan = {
   classMs: 400_000,
   slots: [{ id: 'a' }, { id: 'b' }],
   order: {
-    blocks: [
+    stretches: [
       at(0, 10_000, 'lead-in'),
       at(10_000, 50_000, 'work', 1, 'a'),
       at(50_000, 70_000, 'rest', 1, 'b'),
@@ -54,14 +54,33 @@ describe('the score', () => {
       { kind: 'rest', d: expect.any(String) as string },
     ])
   })
-  it('fits the first round into the room, or widens it so that a slot stays readable', () => {
-    const wide = stave(plan, 500, 50) // 5 px a second
-    expect(wide.width).toBe(500)
-    expect(wide.slots.map((s) => [s.x, s.width, s.restX, s.restWidth])).toEqual([
-      [0, 200, 200, 100],
-      [300, 200, 500, 0],
+  it('lays blocks side by side, each slot as wide as its seconds in its block', () => {
+    const slot = (id: string, slotMs: number, restMs: number) => ({ id, slotMs, restMs })
+    const circuit = {
+      document: {
+        blocks: [
+          { id: 'b1', auto: true, slots: [] },
+          { id: 'b2', slots: [{ id: 'a' }, { id: 'b' }] },
+          { id: 'b3', slots: [{ id: 'c' }] },
+        ],
+      },
+      plan: { slots: [slot('a', 40_000, 20_000), slot('b', 40_000, 0), slot('c', 30_000, 0)] },
+    } as unknown as Circuit
+    // Two slots of 40 s with 20 s between ask 80 x 100 / 40 = 200 px, one of 30 s 80: with 40
+    // for the block that times itself and 2 x 16 between there are 352 at the least.
+    const least = sections(circuit, 100, 80)
+    expect(least.map((s) => [s.id, s.x, s.width])).toEqual([
+      ['b1', 0, 40],
+      ['b2', 56, 200],
+      ['b3', 272, 80],
     ])
-    expect(stave(plan, 100, 80).width).toBe(200) // 80 px for 40 s
+    expect(least[1]!.slots.map((s) => [s.id, s.at, s.x, s.width, s.restWidth])).toEqual([
+      ['a', 0, 56, 80, 40],
+      ['b', 1, 176, 80, 0],
+    ])
+    const wide = sections(circuit, 632, 80) // 280 px are doubled
+    expect(wide.map((s) => s.width)).toEqual([40, 400, 160])
+    expect(wide.at(-1)!.x + wide.at(-1)!.width).toBe(632)
   })
   it('breaks names at words and says when something is left out', () => {
     expect(lines('Hantelkreuzheben einbeinig', 10, 3)).toEqual(['Hantelkre-', 'uzheben', 'einbeinig'])

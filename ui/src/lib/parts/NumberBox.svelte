@@ -12,6 +12,7 @@
     invalid?: boolean
     invalidText?: string
     helperText?: string
+    allowEmpty?: boolean
     onchange?: (n: number | null) => void
   }
   let { value = $bindable(), onchange, ...rest }: Props = $props()

@@ -3,7 +3,7 @@
 import type { Circuit, Schemas, SlotPlan } from '../api/client'
 
 export function changed(c: Circuit, by: Schemas['Change']): Circuit {
-  const { order, pressure, balance, flags, slotIds, slots, ...plan } = by.plan
+  const { order, blocks, totals, pressure, balance, flags, slotIds, slots, ...plan } = by.plan
   const was = new Map(c.plan.slots.map((s) => [s.id, s]))
   const now = new Map(slots.map((s) => [s.id, slotChanged(was.get(s.id), s)]))
   return {
@@ -21,6 +21,8 @@ export function changed(c: Circuit, by: Schemas['Change']): Circuit {
       ...c.plan,
       ...plan,
       order: order ?? c.plan.order,
+      blocks: blocks ?? c.plan.blocks,
+      totals: totals ?? c.plan.totals,
       pressure: pressure ?? c.plan.pressure,
       balance: balance ?? c.plan.balance,
       flags: flags ?? c.plan.flags,

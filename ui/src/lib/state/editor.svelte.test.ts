@@ -52,8 +52,8 @@ describe('the editor', () => {
   it('sends edits one after the other, each from the version before', async () => {
     const e = editing()
     answers = [() => json(edited(2)), () => json(edited(3)), () => json(edited(4))]
-    e.edit({ op: 'set-rounds', count: 2 })
-    e.edit({ op: 'set-rounds', count: 3 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 2 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 3 })
     e.undo()
     expect(asked.length).toBeLessThanOrEqual(1)
     await settled()
@@ -71,7 +71,7 @@ describe('the editor', () => {
       () => json({ detail: 'the database is away' }, 503),
       () => json(edited(2)),
     ]
-    e.edit({ op: 'set-rounds', count: 2 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 2 })
     await vi.advanceTimersByTimeAsync(100)
     expect(e.state).toBe('unsaved')
     expect(e.circuit?.version).toBe(1) // what is seen stays
@@ -88,10 +88,10 @@ describe('the editor', () => {
       () => json({ detail: 'one field is wrong', errors: [{ location: 'body.rounds', message: 'from 1 to 20' }] }, 422),
       () => json(edited(2)),
     ]
-    e.edit({ op: 'set-rounds', count: 99 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 99 })
     await settled()
     expect(e.problem?.errors?.[0]?.message).toBe('from 1 to 20')
-    e.edit({ op: 'set-rounds', count: 2 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 2 })
     await settled()
     expect(e.problem).toBeUndefined()
     expect(e.circuit?.version).toBe(2)
@@ -104,15 +104,15 @@ describe('the editor', () => {
       () => json({ detail: 'kept beside', beside: 9 }, 409),
       () => json(circuit(7)),
     ]
-    e.edit({ op: 'set-rounds', count: 2 })
-    e.edit({ op: 'set-rounds', count: 3 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 2 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 3 })
     await settled()
     expect(asked.map((a) => a.body.base)).toEqual([1, 8, undefined])
     expect(e.conflict).toBe(true)
     expect(e.beside).toBe(9)
     expect(e.circuit?.version).toBe(7)
     answers = [() => json(edited(10))]
-    e.edit({ op: 'set-rounds', count: 4 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 4 })
     await settled()
     expect(asked.at(-1)?.body.base).toBe(7)
     expect(e.conflict).toBe(false)
@@ -134,8 +134,8 @@ describe('the editor', () => {
     const away = new Promise<Response>(() => undefined)
     answers = [() => away]
     const first = editing()
-    first.edit({ op: 'set-rounds', count: 2 })
-    first.edit({ op: 'set-rounds', count: 3 })
+    first.edit({ op: 'set-waves', slotId: 's1', count: 2 })
+    first.edit({ op: 'set-waves', slotId: 's1', count: 3 })
     await vi.advanceTimersByTimeAsync(100)
     expect(asked.length).toBe(1) // the page is closed while it asks
     const queue = new Outbox()
@@ -153,7 +153,7 @@ describe('the editor', () => {
   it('asks for a proposal once every edit has been taken, from what they made', async () => {
     const e = editing()
     answers = [() => json(edited(2)), () => json({ feasible: true, circuit: circuit(3) })]
-    e.edit({ op: 'set-rounds', count: 2 })
+    e.edit({ op: 'set-waves', slotId: 's1', count: 2 })
     const proposed = e.propose({ minutes: 45 } as Parameters<Editor['propose']>[0], new AbortController().signal)
     await settled()
     expect((await proposed).data?.feasible).toBe(true)

@@ -61,8 +61,8 @@ export class Editor {
     this.post((body) => ({ call: 'fit', body }))
   }
 
-  addSlot(pattern: Schemas['AddSlotInput']['pattern'], place: number): void {
-    this.post((body) => ({ call: 'slots', body: { ...body, pattern, place } }))
+  addSlot(blockId: string, pattern: Schemas['AddSlotInput']['pattern'], place: number): void {
+    this.post((body) => ({ call: 'slots', body: { ...body, blockId, pattern, place } }))
   }
 
   /** Brings a past version back as the newest. */

@@ -17,6 +17,7 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { blockOf, mainBlock, slotsOf } from '../../lib/state/blocks'
   import { Editor } from '../../lib/state/editor.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { when } from '../../lib/text/dates'
@@ -35,6 +36,7 @@
   import ProposeForm from './ProposeForm.svelte'
   import Settings from './Settings.svelte'
   import SlotPanel from './SlotPanel.svelte'
+  import Totals from './Totals.svelte'
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   const editor = new Editor()
@@ -45,6 +47,7 @@
   let compared = $state<number>()
   let slot = $state('')
   let party = $state('')
+  let chosenBlock = $state('')
   const c = $derived(editor.circuit)
   const date = $derived(c?.occurrence) // said anew only where an edit changed it
   const at = $derived(date && `${when(date.startMs, date.timeZone)} · ${date.place}`)
@@ -63,7 +66,12 @@
   let cues = $state.raw<Schemas['CueQueue']>()
   let asked = 0
   const id = $derived(c?.id)
-  const moves = $derived(c?.document.slots.flatMap((s) => Object.values(s.lanes).map((e) => e.variant)).join(' '))
+  const moves = $derived(
+    c &&
+      slotsOf(c.document)
+        .flatMap((s) => Object.values(s.entries).map((e) => e.variant))
+        .join(' '),
+  )
   $effect(() => {
     if (!id) return
     const turn = ++asked
@@ -81,6 +89,23 @@
     return () => clearTimeout(later)
   })
 
+  // The block whose numbers stand below the score: the one chosen, that of the slot chosen,
+  // or the first that the class is trained by.
+  const block = $derived(
+    c &&
+      (c.document.blocks.find((b) => b.id === chosenBlock) ??
+        blockOf(c.document, slot) ??
+        mainBlock(c.document) ??
+        c.document.blocks[0]),
+  )
+  function pickBlock(id: string): void {
+    chosenBlock = id
+    slot = ''
+  }
+  function moved(what: { slot?: string; block: string }, count: number): void {
+    if (what.slot === undefined) editor.edit({ op: 'move-block', blockId: what.block, count })
+    else editor.edit({ op: 'move-slot', slotId: what.slot, blockId: what.block, count })
+  }
   /** Closes the panel; the keys go to the box it was of, or to another. */
   function leave(to = slot): void {
     const at = document.getElementById(`cell-${to}-${party}`)
@@ -91,6 +116,7 @@
     if (byKeys) void tick().then(() => document.getElementById('slot-move')?.focus())
     slot = s
     party = l
+    chosenBlock = ''
     // Where the panel is a sheet over the page, what was chosen stays in sight.
     void tick().then(() =>
       document
@@ -246,13 +272,22 @@
           </ul>
         {/if}
         {#if tab === 'hall'}
-          <Score circuit={c} {slot} {party} onpick={pick} />
-          <Settings circuit={c} {editor} />
+          <Score
+            circuit={c}
+            {slot}
+            {party}
+            block={slot ? '' : (block?.id ?? '')}
+            onpick={pick}
+            onblock={pickBlock}
+            onmove={moved}
+          />
+          {#if block}<Settings circuit={c} {editor} {block} onblock={pickBlock} />{/if}
           <CueLine queue={cues} />
           <Decided circuit={c} {editor} />
           {#if !slot}<p class="muted hint">{t.pick}</p>{/if}
           <h2 class="small">{t.balance}</h2>
           <Balance beams={c.plan.balance} />
+          <Totals circuit={c} />
           <h2>{t.flags}</h2>
           <ul id="flags">
             {#each c.plan.flags as f, i (i)}

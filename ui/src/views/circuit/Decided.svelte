@@ -22,8 +22,8 @@
   /** Sets aside what the log says of a move, or follows it again. */
   function overrule(d: One): void {
     const old = circuit.document.overruled ?? []
-    const rest = old.filter((o) => o.lane !== d.party || o.what !== d.move)
-    const overruled = d.overruled ? rest : [...rest, { lane: d.party, what: d.move }]
+    const rest = old.filter((o) => o.party !== d.party || o.what !== d.move)
+    const overruled = d.overruled ? rest : [...rest, { party: d.party, what: d.move }]
     editor.edit({ op: 'replace', document: { ...circuit.document, overruled } })
   }
 </script>

@@ -3,6 +3,7 @@
   import { api, ask, type Circuit, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Score from '../../lib/draw/Score.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
+  import { range } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
@@ -76,20 +77,28 @@
 
   function entry(e: Entry | undefined): string {
     if (!e) return t.absent
-    return `${studio.move(e.variant)}, ${studio.packing(e.load, circuit.items)}, ${e.reps} × ${e.tempo}, ${nameOf.sides[e.sides]}`
+    return `${studio.move(e.variant)}, ${studio.packing(e.load, circuit.items)}, ${dose(e)}${e.tempo ? ` × ${e.tempo}` : ''}, ${nameOf.sides[e.sides]}`
+  }
+  const dose = (e: Entry) =>
+    e.dose.kind === 'seconds' ? span(e.dose.ms ?? 0) : range(e.dose.low ?? 0, e.dose.high ?? 0)
+  const words: Record<string, string> = {
+    ...nameOf.format,
+    ...nameOf.scheme,
+    ...nameOf.blockKind,
+    ...nameOf.layout,
   }
   function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
-    if (d.field === 'slot') return term ? t.yes : t.absent
+    if (d.field === 'slot' || d.field === 'block') return term ? t.yes : t.absent
     if (d.field === 'new') return term?.value ? t.yes : t.no
     if (!term) return t.absent
     if (term.kind === 'spanMs') return span(term.value ?? 0)
-    if (term.kind === 'text') return lookup(nameOf.format, term.text ?? '')
+    if (term.kind === 'text') return lookup(words, term.text ?? '') || t.absent
     return String(term.value ?? 0)
   }
   const what = (d: Schemas['Difference']) =>
     [
-      d.pattern ? nameOf.pattern[d.pattern] : '',
-      d.lane ? partyName(circuit.occurrence, d.lane) : '',
+      d.pattern ? nameOf.pattern[d.pattern] : d.kind ? nameOf.blockKind[d.kind] : '',
+      d.party ? partyName(circuit.occurrence, d.party) : '',
       nameOf.differs[d.field],
     ]
       .filter(Boolean)

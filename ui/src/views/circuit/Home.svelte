@@ -62,7 +62,7 @@
           recipe(c, home?.items ?? []),
           s.workMs,
           c.twoSides ? common.aSide(c.perSide) : common.inAll(c.perSide),
-          c.entry.tempo,
+          c.entry.tempo ?? '',
         ),
       ),
     )

@@ -12,6 +12,7 @@
   import NumberBox from '../../lib/parts/NumberBox.svelte'
   import Several from '../../lib/parts/Several.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
+  import { mainBlock } from '../../lib/state/blocks'
   import { studio } from '../../lib/state/studio.svelte'
   import { asTyped } from '../../lib/text/format'
   import { circuit as t } from '../../lib/text/gen/circuit'
@@ -29,7 +30,9 @@
 
   const start = (() => ({ occurrence, circuit }))()
   let minutes: number | null = $state(start.occurrence.minutes)
-  let format: string | number = $state(start.circuit?.document.format ?? studio.format)
+  let format: string | number = $state(
+    (start.circuit && mainBlock(start.circuit.document)?.scheme?.circuit?.format) ?? studio.format,
+  )
   let people: (number | null)[] = $state(
     lanes.map((l) => start.occurrence.lanes.find((x) => x.lane === l)?.people ?? 0),
   )

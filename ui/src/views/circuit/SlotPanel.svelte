@@ -9,9 +9,11 @@
     type Problem as ProblemType,
     type Schemas,
   } from '../../lib/api/client'
+  import NumberBox from '../../lib/parts/NumberBox.svelte'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { blockOf, byClock, doseText } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
@@ -33,9 +35,11 @@
   }
   let { circuit, editor, slot, party, onclose }: Props = $props()
 
-  const index = $derived(circuit.document.slots.findIndex((s) => s.id === slot))
-  const plan = $derived(circuit.plan.slots[index])
-  const doc = $derived(circuit.document.slots[index])
+  const block = $derived(blockOf(circuit.document, slot))
+  const index = $derived(block?.slots.findIndex((s) => s.id === slot) ?? -1)
+  const plan = $derived(circuit.plan.slots.find((s) => s.id === slot))
+  const doc = $derived(block?.slots[index])
+  const clocked = $derived(byClock(block))
   const cell = $derived(plan?.cells.find((c) => c.party === party))
   const variant = $derived(cell ? studio.moves.get(cell.entry.variant) : undefined)
   const items = $derived(circuit.items)
@@ -60,13 +64,50 @@
   })
 
   function set(entry: Entry): void {
-    editor.edit({ op: 'set-entry', slotId: slot, lane: party, entry })
+    editor.edit({ op: 'set-entry', slotId: slot, party, entry })
   }
   function change(part: Partial<Entry>): void {
     if (!cell) return
     const next = { ...cell.entry, ...part }
     if (JSON.stringify(next) !== JSON.stringify(cell.entry)) set(next)
   }
+  const dose = $derived(cell?.entry.dose)
+  const setDose = (part: Partial<Entry['dose']>) => dose && change({ dose: { ...dose, ...part } })
+  function countIn(kind: Entry['dose']['kind']): void {
+    if (!dose || kind === dose.kind) return
+    if (kind === 'seconds') change({ dose: { kind, ms: 30_000 } })
+    else change({ dose: { kind, low: dose.low ?? 10, high: dose.high ?? 10, ...(dose.inAll ? { inAll: true } : {}) } })
+  }
+  /** A range keeps its order: an end that passes the other takes it along. */
+  const setLow = (low: number) => setDose({ low, high: Math.max(low, dose?.high ?? low) })
+  const setHigh = (high: number) => setDose({ high, low: Math.min(high, dose?.low ?? high) })
+  /** The entry with a field of another text, or without it. */
+  function setText(field: 'tempo' | 'first', text: string): void {
+    if (!cell) return
+    const next: Entry = { ...cell.entry, [field]: text }
+    if (text === '') Reflect.deleteProperty(next, field) // a tempo that is taken out leaves the time to the parts
+    if ((cell.entry[field] ?? '') !== text) set(next)
+  }
+  const own = $derived({
+    ...(doc?.workMs === undefined ? {} : { workMs: doc.workMs }),
+    ...(doc?.restMs === undefined ? {} : { restMs: doc.restMs }),
+    ...(doc?.sets ? { sets: doc.sets } : {}),
+  })
+  function setOwn(field: 'workMs' | 'restMs' | 'sets', n: number | null): void {
+    const { [field]: was, ...rest } = own
+    const next = n === null ? rest : { ...rest, [field]: n }
+    if (was !== (n ?? undefined)) editor.edit({ op: 'set-own', slotId: slot, own: next })
+  }
+  function setWaves(count: number): void {
+    const layout = count > 1 && block?.layout === 'together'
+    const ops = layout ? [{ op: 'set-layout', blockId: block.id, layout: 'waves' } as const] : []
+    editor.edit(...ops, { op: 'set-waves', slotId: slot, count })
+  }
+  const sides = $derived(
+    Object.entries(nameOf.sides).filter(
+      ([value]) => value !== 'rounds' || block?.scheme?.kind === 'circuit' || block?.scheme?.kind === 'sets',
+    ),
+  )
   // The load in use and what is near it come first; what is not there comes last.
   const nearPct = 30
   const grouped = $derived.by(() => {
@@ -124,7 +165,7 @@
   {@render choice(a, `${loadText(a)} ${a.loadG > 0 ? nameOf.hold[a.entry.hold] : ''}`, same(a.entry, cell.entry))}
 {/snippet}
 
-{#if plan && cell && doc}
+{#if plan && cell && doc && block && dose}
   <aside
     class="side"
     bind:this={panel}
@@ -135,9 +176,10 @@
       <Button size="small" kind="ghost" on:click={() => onclose()} aria-label={t.close}>{common.close}</Button>
     </div>
     <p class="muted">
-      {partyName(circuit.occurrence, party)} · {t.slot(index + 1, circuit.document.slots.length)} · {span(cell.setMs)} · {cell.twoSides
-        ? common.aSide(cell.perSide)
-        : common.inAll(cell.perSide)}
+      {partyName(circuit.occurrence, party)} · {t.slot(index + 1, block.slots.length)} · {span(cell.setMs)} · {doseText(
+        cell,
+        clocked,
+      )}
     </p>
     {#if problem}<Problem {problem} />{/if}
     <h3 id="load">
@@ -164,22 +206,53 @@
     {/if}
 
     <div class="row fields">
-      {#if circuit.document.format === 'reps'}
-        <NumberField
-          id="entry-reps"
-          label={cell.twoSides ? t.repsSide : t.repsBoth}
-          min={1}
-          max={100}
-          value={cell.entry.reps}
-          answered={editor.answers}
-          onset={(reps) => change({ reps })}
-        />
+      {#if !clocked && block.scheme?.kind !== 'ladder' && block.scheme?.kind !== 'called'}
+        <Select
+          id="entry-dose"
+          labelText={t.dose.kind}
+          selected={dose.kind}
+          on:update={(e) => countIn(e.detail as Entry['dose']['kind'])}
+        >
+          {#each Object.entries(nameOf.doseKind) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        </Select>
+        {#if dose.kind === 'seconds'}
+          <NumberField
+            id="entry-seconds"
+            label={t.dose.seconds}
+            min={1}
+            max={600}
+            unit={common.secondsUnit}
+            value={(dose.ms ?? 0) / 1000}
+            answered={editor.answers}
+            onset={(n) => setDose({ ms: Math.round(n * 1000) })}
+          />
+        {:else}
+          <NumberField
+            id="entry-low"
+            label={t.dose.low}
+            min={1}
+            max={100}
+            value={dose.low ?? 1}
+            answered={editor.answers}
+            onset={setLow}
+          />
+          <NumberField
+            id="entry-reps"
+            label={t.dose.high}
+            min={1}
+            max={100}
+            value={dose.high ?? 1}
+            answered={editor.answers}
+            onset={setHigh}
+          />
+        {/if}
       {/if}
       <TextInput
         id="entry-tempo"
         labelText={t.tempo}
-        value={cell.entry.tempo}
-        on:change={(e) => change({ tempo: String(e.detail).trim() })}
+        helperText={variant && (variant.parts ?? []).length > 0 ? t.dose.tempoHelp : ''}
+        value={cell.entry.tempo ?? ''}
+        on:change={(e) => setText('tempo', String(e.detail).trim())}
       />
       <Select
         id="entry-sides"
@@ -187,8 +260,57 @@
         selected={cell.entry.sides}
         on:update={(e) => change({ sides: e.detail as Entry['sides'] })}
       >
-        {#each Object.entries(nameOf.sides) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+        {#each sides as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
+      {#if cell.twoSides || block.scheme?.chain?.sides === 2}
+        <Select
+          id="entry-first"
+          labelText={t.dose.first}
+          selected={cell.entry.first ?? 'left'}
+          on:update={(e) => {
+            if (String(e.detail) !== (cell?.entry.first ?? 'left')) setText('first', String(e.detail))
+          }}
+        >
+          <SelectItem value="left" text={nameOf.side.left} />
+          <SelectItem value="right" text={nameOf.side.right} />
+        </Select>
+      {/if}
+      {#if clocked}
+        <NumberBox
+          id="own-work"
+          allowEmpty
+          labelText={t.dose.ownWork}
+          helperText={t.dose.ownHelp}
+          min={5}
+          max={600}
+          value={doc.workMs === undefined ? null : doc.workMs / 1000}
+          onchange={(n) => setOwn('workMs', n === null ? null : Math.round(n * 1000))}
+        />
+      {/if}
+      {#if block.scheme?.kind === 'sets'}
+        <NumberBox
+          id="own-sets"
+          allowEmpty
+          labelText={t.dose.ownSets}
+          helperText={t.dose.ownHelp}
+          min={1}
+          max={20}
+          value={doc.sets ? doc.sets : null}
+          onchange={(n) => setOwn('sets', n)}
+        />
+      {/if}
+      {#if block.scheme?.kind === 'sets' || block.scheme?.kind === 'circuit'}
+        <NumberBox
+          id="own-rest"
+          allowEmpty
+          labelText={t.dose.ownRest}
+          helperText={t.dose.ownHelp}
+          min={0}
+          max={600}
+          value={doc.restMs === undefined ? null : doc.restMs / 1000}
+          onchange={(n) => setOwn('restMs', n === null ? null : Math.round(n * 1000))}
+        />
+      {/if}
       <NumberField
         id="slot-waves"
         label={t.wavesLabel}
@@ -197,9 +319,20 @@
         max={4}
         value={doc.waves}
         answered={editor.answers}
-        onset={(count) => editor.edit({ op: 'set-waves', slotId: slot, count })}
+        onset={setWaves}
       />
     </div>
+    {#if cell.twoSides && !clocked && dose.kind !== 'seconds'}
+      <Checkbox
+        id="entry-in-all"
+        labelText={t.dose.inAll}
+        checked={dose.inAll ?? false}
+        on:check={(e) => {
+          const { inAll: was, ...rest } = dose
+          if (e.detail !== (was ?? false)) change({ dose: e.detail ? { ...rest, inAll: true } : rest })
+        }}
+      />
+    {/if}
     <Checkbox
       id="slot-new"
       labelText={t.newMove}
@@ -218,14 +351,14 @@
       <Button
         size="small"
         kind="ghost"
-        disabled={index === circuit.document.slots.length - 1}
+        disabled={index === block.slots.length - 1}
         on:click={() => editor.edit({ op: 'move-slot', slotId: slot, count: index + 1 })}>{t.later}</Button
       >
       <Button
         size="small"
         kind="ghost"
         on:click={() => {
-          const beside = circuit.document.slots[index + 1] ?? circuit.document.slots[index - 1]
+          const beside = block.slots[index + 1] ?? block.slots[index - 1]
           editor.edit({ op: 'remove-slot', slotId: slot })
           onclose(beside?.id)
         }}>{t.remove}</Button

@@ -24,7 +24,7 @@
           ? live.title(next.slot)
           : next.kind === 'prep'
             ? live.said(next)
-            : nameOf.blockKind[next.kind]
+            : nameOf.stretchKind[next.kind]
         : t.ended}</b
     >
   </p>

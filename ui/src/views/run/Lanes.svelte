@@ -8,9 +8,9 @@
   const { live }: { live: LiveRun } = $props()
   const cues = $derived(new Map((live.run?.cues ?? []).map((c) => [c.move, c])))
   const slot = $derived(
-    live.block && ['work', 'learn', 'hand-over'].includes(live.block.kind)
-      ? live.block.slot
-      : live.block?.kind === 'prep'
+    live.stretch && ['work', 'learn', 'hand-over'].includes(live.stretch.kind)
+      ? live.stretch.slot
+      : live.stretch?.kind === 'prep'
         ? undefined
         : live.next?.slot,
   )

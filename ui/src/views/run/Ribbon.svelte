@@ -1,18 +1,18 @@
 <script lang="ts">
   // The whole class as a ribbon: what is past, where it is, what comes.
-  import type { Block } from './clock'
+  import type { Stretch } from './clock'
 
   interface Props {
-    blocks: Block[]
+    stretches: Stretch[]
     totalMs: number
     position: number
-    now: Block | undefined
+    now: Stretch | undefined
   }
-  const { blocks, totalMs, position, now }: Props = $props()
+  const { stretches, totalMs, position, now }: Props = $props()
 </script>
 
 <svg viewBox={`0 0 ${totalMs} 100`} preserveAspectRatio="none" aria-hidden="true">
-  {#each blocks as b (b.fromMs)}
+  {#each stretches as b (b.fromMs)}
     <rect
       class={b.kind}
       class:past={b.untilMs <= position}

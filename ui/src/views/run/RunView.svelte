@@ -25,7 +25,7 @@
   let sound = $state(!wall)
   let awake = $state(false)
   let audible = $state(false)
-  const block = $derived(live.block)
+  const block = $derived(live.stretch)
   const here = $derived(live.here)
   const ready = $derived(live.state === 'ready')
   const count = $derived(Math.ceil(live.left / 1000 - 1e-6))
@@ -127,14 +127,15 @@
   {#if live.run && live.anchor}
     <h1 class="sr">{live.run.occurrence.name}</h1>
     <div class="sr" role="status">{live.announced}</div>
-    <Ribbon blocks={live.run.order.blocks} totalMs={live.run.order.totalMs} position={here.position} now={block} />
+    <Ribbon
+      stretches={live.run.order.stretches}
+      totalMs={live.run.order.totalMs}
+      position={here.position}
+      now={block}
+    />
     <div class="top">
       <b
-        >{block?.round
-          ? t.roundOf(block.round, live.rounds)
-          : block
-            ? nameOf.blockKind[block.kind]
-            : ''}{#if block?.wave && waves > 1}<span class="call"> · {t.wave(block.wave, waves)}</span>{/if}</b
+        >{live.place}{#if block?.wave && waves > 1}<span class="call"> · {t.wave(block.wave, waves)}</span>{/if}</b
       >
       {#if live.state === 'held'}<b class="call">{t.held}</b>{/if}
       {#if here.wait > 0}<b class="call">{t.waiting(here.wait)}</b>{/if}
@@ -158,8 +159,9 @@
         <p class="tag">{ready ? t.ready : t.now}</p>
         <p class="name" class:long={live.heading.length > 24}>{live.heading}</p>
         {#if live.switching}<p class="call big">
-            {live.switching.in > 0 ? t.switchIn(live.switching.in) : nameOf.blockKind['change-sides']}
-          </p>{:else if live.called}<p class="call big" id="called">{live.called}</p>{/if}
+            {live.switching.in > 0 ? t.switchIn(live.switching.in) : nameOf.stretchKind['change-sides']}
+          </p>{:else if live.spoken}<p class="call huge" id="spoken">{live.spoken}</p>
+        {:else if live.called}<p class="call big" id="called">{live.called}</p>{/if}
       </div>
       <div class="clock" role="timer" aria-label={t.title} id="clock">{live.ended ? '0' : digits}</div>
     </div>
@@ -279,6 +281,10 @@
   .call {
     color: var(--call);
     font-weight: 600;
+  }
+  .run p.huge {
+    font-size: 3em;
+    line-height: 1.1;
   }
   .run p.big {
     font-size: 1.5em;

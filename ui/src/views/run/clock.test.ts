@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import golden from '../../../../internal/core/cue/testdata/positions.json'
-import { at, press, where, type Anchor, type Block, type Keys, type Pressed } from './clock'
+import { at, press, where, type Anchor, type Stretch, type Keys, type Pressed } from './clock'
 
 const total = golden.Order.totalMs
 const keys = { effects: golden.Effects, leaps: golden.Leaps, goOnMs: golden.GoOnMs } as Keys
@@ -24,7 +24,7 @@ describe('look-up', () => {
     expect(presses).toBeGreaterThan(20)
   })
   it('finds the block that holds a position', () => {
-    const blocks = golden.Order.blocks as Block[]
+    const blocks = golden.Order.stretches as Stretch[]
     for (const b of blocks) {
       expect(at(blocks, b.fromMs)).toBe(b)
       expect(at(blocks, b.untilMs - 1)).toBe(b)

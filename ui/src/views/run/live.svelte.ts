@@ -2,12 +2,13 @@
 // their way to it, and what follows from both for every lane.
 import { api, ask, newId, type Cell, type Problem, type Run, type Schemas } from '../../lib/api/client'
 import { outbox } from '../../lib/state/outbox.svelte'
+import { blockTitle } from '../../lib/state/blocks'
 import { parties } from '../../lib/state/parties'
 import { serverTime } from '../../lib/state/servertime.svelte'
 import { studio } from '../../lib/state/studio.svelte'
 import { run as t } from '../../lib/text/gen/run'
-import { nameOf } from '../../lib/text/names'
-import { at, press, where, type Block, type Event } from './clock'
+import { lookup, nameOf } from '../../lib/text/names'
+import { at, press, where, type Stretch, type Event } from './clock'
 
 /** For so long a call is in sight, in ms. */
 const saidFor = 3000
@@ -114,16 +115,43 @@ export class LiveRun {
   readonly ended = $derived(
     this.run !== undefined && (this.state === 'ended' || this.here.position >= this.run.order.totalMs),
   )
-  readonly block = $derived(this.run ? at(this.run.order.blocks, this.here.position) : undefined)
+  readonly stretch = $derived(this.run ? at(this.run.order.stretches, this.here.position) : undefined)
   readonly next = $derived.by(() => {
-    const from = this.block?.untilMs
+    const from = this.stretch?.untilMs
     if (!this.run || from === undefined) return undefined
-    return this.run.order.blocks.find((b) => b.fromMs >= from && ['prep', 'work', 'close', 'learn'].includes(b.kind))
+    return this.run.order.stretches.find((b) => b.fromMs >= from && ['prep', 'work', 'close', 'learn'].includes(b.kind))
   })
   /** What is left of the block, of the class. */
-  readonly left = $derived(this.block ? this.block.untilMs - this.here.position + this.here.wait : 0)
+  readonly left = $derived(this.stretch ? this.stretch.untilMs - this.here.position + this.here.wait : 0)
   readonly leftOfAll = $derived(this.run ? this.run.order.totalMs - this.here.position + this.here.wait : 0)
-  readonly rounds = $derived(Math.max(0, ...(this.run?.order.blocks ?? []).map((b) => b.round ?? 0)))
+  /** The block at hand: what it is for, and its scheme. */
+  readonly block = $derived(this.run?.blocks.find((b) => b.id === this.stretch?.block))
+  private rounds = $derived(
+    Math.max(
+      0,
+      ...(this.run?.order.stretches ?? [])
+        .filter((x) => x.block === this.stretch?.block && this.sameCount(x))
+        .map((x) => x.round ?? 0),
+    ),
+  )
+  /** Sets are counted slot by slot, rounds and rungs through a block. */
+  private sameCount(x: Stretch): boolean {
+    return this.block?.scheme?.kind !== 'sets' || (x.kind === 'work' && x.slot === this.stretch?.slot)
+  }
+  /** Where in its block the class is, in words. */
+  readonly place = $derived.by(() => {
+    const s = this.stretch
+    if (!s) return ''
+    const kind = nameOf.stretchKind[s.kind] ?? ''
+    const n = s.round ?? 0
+    if (n === 0) return this.block && s.kind === 'work' ? blockTitle(this.block) : kind
+    const scheme = this.block?.scheme?.kind
+    if (scheme === 'sets' || scheme === 'interval') return t.setOf(n, this.rounds)
+    if (scheme === 'ladder') return t.rungOf(n, this.rounds, this.block?.scheme?.ladder?.rungs[n - 1] ?? 0)
+    if (scheme === 'drop') return blockTitle(this.block ?? { kind: 'work' })
+    if (scheme === 'window' || scheme === 'called') return blockTitle(this.block ?? { kind: 'work' })
+    return t.roundOf(n, this.rounds)
+  })
 
   readonly lanes = $derived(this.run ? parties(this.run.occurrence, this.run.slots) : [])
   private byLane = $derived(
@@ -152,19 +180,24 @@ export class LiveRun {
     return names.length === 1 ? (names[0] ?? '') : (nameOf.pattern[s.pattern] ?? '')
   }
   readonly heading = $derived.by(() => {
-    const b = this.block
+    const b = this.stretch
     if (!this.run) return ''
     if (this.ended) return t.ended
     if (!b) return ''
     return this.said(b)
   })
   /** What a block asks of the class, in words. */
-  said(b: Block): string {
+  said(b: Stretch): string {
     if (b.kind === 'prep') return studio.move(b.drill ?? '')
     if (b.kind === 'learn') return t.learn(this.title(b.slot))
     if (b.kind === 'close') return t.closeNow
-    if (b.kind === 'work') return this.title(b.slot)
-    return nameOf.blockKind[b.kind] ?? ''
+    if (b.kind === 'work') return b.slot ? this.title(b.slot) : this.all(b)
+    return nameOf.stretchKind[b.kind] ?? ''
+  }
+  /** What all of a window is, slot by slot. */
+  private all(b: Stretch): string {
+    const names = this.run?.slots.filter((s) => s.block === b.block).map((s) => this.title(s.id)) ?? []
+    return names.join(', ')
   }
   /** For so long after its end the class may go on where it stopped, in ms. */
   readonly mayGoOn = $derived(
@@ -178,23 +211,35 @@ export class LiveRun {
     if (c?.kind === 'next' && c.slot) return t.nextIs(this.title(c.slot))
     return ''
   })
+  /** What is called out at the moment and stands until the next: a part, a stage, where to. */
+  readonly spoken = $derived.by(() => {
+    const s = this.stretch
+    if (s?.kind !== 'work' || this.state === 'ready') return ''
+    const { position } = this.here
+    const c = this.run?.order.calls.findLast(
+      (x) => x.atMs <= position && x.atMs >= s.fromMs && (x.kind === 'part' || x.kind === 'direction') && x.name,
+    )
+    if (!c?.name) return ''
+    if (c.kind === 'direction') return lookup(nameOf.callWord, c.name)
+    return lookup(nameOf.partName, c.name) === c.name ? studio.move(c.name) : lookup(nameOf.partName, c.name)
+  })
   /** The live region speaks at changes, never each second. */
   readonly announced = $derived(
     this.state === 'held'
       ? t.held
       : this.called
         ? this.called
-        : this.block
-          ? t.announce(this.block.kind, this.heading)
+        : this.stretch
+          ? t.announce(this.stretch.kind, this.heading)
           : this.heading,
   )
 
   sideText(l: string): string {
     const e: Event | undefined = this.events.get(l)
-    if (!e || this.block?.kind !== 'work') return ''
+    if (!e || this.stretch?.kind !== 'work') return ''
     if (e.kind === 'change-sides') return t.switchNow(e.next ?? 'right')
     if (e.kind === 'work' && e.side && e.side !== 'both') return nameOf.side[e.side] ?? ''
-    if (e.kind === 'rest') return nameOf.blockKind.rest ?? ''
+    if (e.kind === 'rest') return nameOf.stretchKind.rest ?? ''
     return ''
   }
   /** The change of sides ahead: in how many seconds, and where it lies. */

@@ -23,6 +23,9 @@ const tones: Record<Schemas['Call']['kind'], { after: number; pitch: number; sec
     { after: 220, pitch: 440, seconds: 0.12 },
   ],
   next: [],
+  // Parts and directions are said: a short tone marks where they begin.
+  part: [{ after: 0, pitch: 740, seconds: 0.06 }],
+  direction: [{ after: 0, pitch: 740, seconds: 0.06 }],
 }
 
 export function beeps(calls: Schemas['Call'][]): Beep[] {

@@ -120,6 +120,41 @@ const beam = {
   sideways: 'šííđéé, ţúúŕñííñğ',
 }
 const blockKind = {
+  prep: 'Þŕééþ',
+  teach: 'Ţééááçĥííñğ',
+  work: 'Ŵóóŕķ',
+  finisher: 'Ƒííñííšĥééŕ',
+  close: 'Çľóóšéé',
+}
+const scheme = {
+  circuit: 'Çííŕçúúííţ',
+  sets: 'Šţŕááííğĥţ šééţš',
+  superset: 'Šúúþééŕšééţ',
+  chain: 'Çĥááííñ',
+  interval: 'Éṽééŕý ííñţééŕṽááľ',
+  window: 'Ŵííñđóóŵ',
+  ladder: 'Ľááđđééŕ',
+  drop: 'Đŕóóþ šééţ',
+  called: 'Çááľľééđ',
+}
+const layout = {
+  together: 'ţóóğééţĥééŕ',
+  waves: 'ííñ ŵááṽééš',
+}
+const doseKind = {
+  count: 'ŕééþééţííţííóñš',
+  seconds: 'šééçóóñđš',
+  units: 'úúñííţš',
+  'to-failure': 'úúñţííľ ƒééŵ ááŕéé ľéƒţ',
+}
+const callWord = {
+  right: 'ŕííğĥţ',
+  left: 'ľééƒţ',
+  forward: 'ƒóóŕŵááŕđ',
+  back: 'ƀááçķ',
+  across: 'ááçŕóóšš',
+}
+const stretchKind = {
   'lead-in': 'Ğééţ ŕééááđý',
   prep: 'Þŕééþ',
   learn: 'Ľééááŕñ',
@@ -128,6 +163,7 @@ const blockKind = {
   'hand-over': 'Ĥááñđ óóṽééŕ',
   rest: 'Ŕééšţ',
   'round-rest': 'Ɓééţŵééééñ ŕóóúúñđš',
+  pause: 'Þááúúšé',
   close: 'Çľóóšéé',
 }
 const changeOver: Record<string, string> = {
@@ -147,12 +183,15 @@ const versionKind = {
   restore: 'ƀŕóóúúğĥţ ƀááçķ',
 }
 const editKind = {
-  'set-format': 'ĥóóŵ ííţ ííš çóóúúñţéđ',
   'set-lead-in': 'ľééááđ-íñ',
-  'set-work': 'ŵóóŕķ',
-  'set-rest': 'ŕééšţ',
-  'set-rounds': 'ŕóóúúñđš',
-  'set-round-rest': 'ŕééšţ ƀééţŵééééñ ŕóóúúñđš',
+  'set-scheme': 'áá ƀľóóçķ’š šçĥééɱéé óóŕ ţííɱééš',
+  'set-kind': 'ŵĥááţ áá ƀľóóçķ ííš ƒóóŕ',
+  'set-layout': 'ĥóóŵ þééóóþľéé šţááñđ ţóó áá ƀľóóçķ',
+  'set-after': 'ţĥéé þááúúšéé ááƒţééŕ áá ƀľóçķ',
+  'add-block': 'áá ƀľóóçķ ááđđééđ',
+  'remove-block': 'áá ƀľóóçķ ŕééɱóóṽééđ',
+  'move-block': 'ţĥéé óóŕđééŕ óóƒ ƀľóóçķš',
+  'set-own': 'ţííɱééš óóƒ áá šľóóţ’š óóŵñ',
   'set-waves': 'ŵááṽééš',
   'set-new': 'ñééŵ ţóó ţĥéé ğŕóóúúþ',
   'set-entry': 'áá ɱóóṽéé óóŕ ľóáđ',
@@ -163,6 +202,24 @@ const editKind = {
   'clear-entry': 'ááñ óóŵñ ééñţŕý ţááķééñ ƀááçķ',
 }
 const differs = {
+  block: 'Ɓľóóçķ',
+  kind: 'Ŵĥááţ áá ƀľóóçķ ííš ƒóóŕ',
+  layout: 'Ľááýóóúţ',
+  scheme: 'Šçĥééɱéé',
+  sets: 'Šééţš',
+  between: 'Ƒŕóóɱ šľóóţ ţóó šľóóţ',
+  sides: 'Šííđééš',
+  'side-change': 'Çĥááñğéé óóƒ šííđééš',
+  every: 'Éṽééŕý',
+  window: 'Ŵííñđóóŵ',
+  rungs: 'Ŕúúñğš',
+  change: 'Çĥááñğéé',
+  called: 'Çááľľééđ ƒóóŕ',
+  seed: 'Đŕááŵ',
+  after: 'Þááúúšéé ááƒţéŕ',
+  'own-work': 'Ŵóóŕķ óóƒ ííţš óóŵñ',
+  'own-rest': 'Ŕééšţ óóƒ ííţš óóŵñ',
+  'own-sets': 'Šééţš óóƒ ííţš óóŵñ',
   format: 'Çóóúúñţééđ',
   'lead-in': 'Ľééááđ-íñ',
   work: 'Ŵóóŕķ',
@@ -269,6 +326,10 @@ const partName: Record<string, string> = {
   walk: 'šííđéé ŵááľķ',
   pulse: 'þúúľšéé',
   jump: 'ĵúúɱþ',
+  swing: 'šŵííñğ',
+  'push-up': 'þúúšĥ-úúþ',
+  hinge: 'ĥííñğéé',
+  stage: 'šţááğéé',
 }
 const thePart: Record<string, string> = {
   squat: 'ţĥéé šɋúúááţ',
@@ -281,6 +342,10 @@ const thePart: Record<string, string> = {
   walk: 'ţĥéé šííđéé ŵááľķ',
   pulse: 'ţĥéé þúúľšéé',
   jump: 'ţĥéé ĵúúɱþ',
+  swing: 'ţĥéé šŵííñğ',
+  'push-up': 'ţĥéé þúúšĥ-úúþ',
+  hinge: 'ţĥéé ĥííñğéé',
+  stage: 'ţĥéé šţááğéé',
 }
 const direction = {
   front: 'ƒŕóóñţ',
@@ -543,6 +608,11 @@ export const names = {
   advice,
   beam,
   blockKind,
+  scheme,
+  layout,
+  doseKind,
+  callWord,
+  stretchKind,
   changeOver,
   versionKind,
   editKind,

@@ -24,6 +24,8 @@ export const run = {
   lastTen: 'Ţééñ šééçóóñđš ľééƒţ',
   nextIs: (what: string): string => `Ñééẋţ: ${what}`,
   waiting: (span: number): string => `${f.clock(span)} ááđđééđ`,
+  setOf: (n: number, of: number): string => `Šééţ ${f.number(n)} óóƒ ${f.number(of)}`,
+  rungOf: (n: number, of: number, count: number): string => `Ŕúúñğ ${f.number(n)} óóƒ ${f.number(of)}: ${f.number(count)}`,
   roundOf: (n: number, of: number): string => `Ŕóóúúñđ ${f.number(n)} óóƒ ${f.number(of)}`,
   left: (left: number, end: string): string => `${f.clock(left)} ľééƒţ · ééñđš ${end}`,
   switchIn: (seconds: number): string => `Šŵííţçĥ šííđééš ííñ ${f.number(seconds)}`,
@@ -43,6 +45,6 @@ export const run = {
   lost: (n: number): string => (n === 0 ? 'Ñóó çóóññééçţííóóñ: ţĥéé çľóóçķ ğóóééš óóñ, þŕééššééš ááŕéé ķééþţ ĥéŕé' : f.plural('en-XA', n) === 'one' ? `Ñóó çóóññééçţííóóñ: ţĥéé çľóóçķ ğóóééš óñ, ${f.number(n)} þŕééšš ííš ķééþţ ĥééŕéé úúñţííľ ţĥéé šééŕṽééŕ ááñšŵééŕš` : `Ñóó çóóññééçţííóóñ: ţĥéé çľóóçķ ğóóééš óñ, ${f.number(n)} þŕééššééš ááŕéé ķééþţ ĥééŕéé úúñţííľ ţĥéé šééŕṽééŕ ááñšŵéŕš`),
   awake: 'Šçŕééééñ ķééþţ ááŵááķé',
   stop: 'Çĥééšţ þááííñ, ƒááííñţííñğ, šééṽééŕéé ĥééááđááçĥéé, ƀŕééááţĥľééššñééšš ţĥááţ đóóééš ñóóţ šééţţľéé, ñééŵ ñúúɱƀñééšš óóŕ ŵééááķñééšš: ééñđ, çááľľ ƒóóŕ ĥééľþ. Ĵóóííñţ þááííñ, ƒóóŕɱ ğóóñéé, đíížžý: šţóóþ ţĥááţ ɱóṽé.',
-  announce: (kind: keyof typeof names.blockKind, name: string): string => `${names.blockKind[kind]}: ${name}`,
+  announce: (kind: keyof typeof names.stretchKind, name: string): string => `${names.stretchKind[kind]}: ${name}`,
   again: 'Ŕúúñ ááğááíñ',
 }

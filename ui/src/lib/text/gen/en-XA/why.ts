@@ -35,7 +35,7 @@ export const why = {
     'substitute-short': (x: Terms): string => `Ɓý ŕééþééţííţííóóñš ááľóñé ${x.percent('left')} óóƒ ţĥéé ééƒƒóóŕţ ííš šţííľľ ɱííššííñğ`,
     'reps-by-clock': (x: Terms): string => `${x.span('work')} óóƒ ŵóóŕķ ááţ ${x.span('perRep')} áá ŕééþééţííţíóñ: ${(x.id('sides') === 'both' ? x.count('perSide') : `${x.count('perSide')} áá šííđé`)}, ${x.span('slack')} ľééƒţ óóṽééŕ`,
     'time-by-reps': (x: Terms): string => `${(f.plural('en-XA', x.n('reps')) === 'one' ? `${x.count('reps')} ŕééþééţííţííóñ` : `${x.count('reps')} ŕééþééţííţííóñš`)} ááţ ${x.span('perRep')}${(x.id('sides') === 'split' ? ' ááñđ ţĥéé çĥááñğéé óóƒ šííđééš' : '')} = ${x.span('work')}`,
-    'time-total': (x: Terms): string => `${x.sum(names.blockKind, ['sum', 'total', 'class'])} = ${x.clock('total')} óóƒ ${x.clock('class')}`,
+    'time-total': (x: Terms): string => `${x.sum(names.stretchKind, ['sum', 'total', 'class'])} = ${x.clock('total')} óóƒ ${x.clock('class')}`,
     'change-over': (x: Terms): string => `Çĥááñğéé-óóṽééŕ óƒ ${(!x.has('lane') ? 'áá ľááñé' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'sum']) === '' ? 'ñóóţĥííñğ çĥááñğééš' : x.sum(names.changeOver, ['lane', 'parts', 'sum']))} = ${x.span('sum')}`,
     'rest-planned': (x: Terms): string => `Ţĥéé þľááññééđ ŕééšţ óóƒ ${x.span('rest')} ííš ééñóóúúğĥ ƒóóŕ ééṽééŕý çĥááñğéé-óṽéŕ`,
     'rest-grown': (x: Terms): string => `Ţĥéé çĥááñğéé-óóṽééŕ ííš ľóóñğééŕ ţĥááñ ţĥéé þľááññééđ ${x.span('planned')}: ţĥéé ŕééšţ ğŕóóŵš ţóó ${x.span('rest')}`,
@@ -121,6 +121,8 @@ export const why = {
     'advice-fewer-reps': (x: Terms): string => `Ţóóóó ĥééááṽý: ţĥéé šááɱéé ľóáđ, ${(f.plural('en-XA', x.n('reps')) === 'one' ? `${x.count('reps')} ŕééþééţííţííóñ` : `${x.count('reps')} ŕééþééţííţííóñš`)}`,
     'advice-lighter': (x: Terms): string => `${(f.plural('en-XA', x.n('weeks')) === 'one' ? `${x.count('weeks')} ŵééééķ` : `${x.count('weeks')} ŵééééķš`)} ááŵááý: ${(x.n('to') === 0 ? 'ŵííţĥóóúúţ áá ľóáđ' : `đóóŵñ ţóó ${x.mass('to')}`)}`,
     'advice-start-again': (x: Terms): string => `${(f.plural('en-XA', x.n('weeks')) === 'one' ? `${x.count('weeks')} ŵééééķ` : `${x.count('weeks')} ŵééééķš`)} ááŵááý: ƒŕóóɱ ţĥéé šţááŕţ ááğááíñ`,
+    'advice-aside': () => 'Á šúúþééŕšééţ, áá ƒííñííšĥééŕ óóŕ áá þŕááçţííçéé šééţ šţééþš ñóóţĥííñğ: ááš ƀééƒóŕé',
+    'advice-lightened': (x: Terms): string => `Ľííğĥţééñééđ ţóó ${x.mass('to')} ĥááľƒ-ŵááý: ááš ƀééƒóóŕéé, úúñţííľ ííţ ğóóééš ţĥŕóúğĥ`,
     'advice-as-before': () => 'Ľííğĥţ ƀý ŕééþééţííţííóóñš ƀééçááúúšéé ţĥéé ľóóááđ ŵááš ķñóóŵñ ţóó ƀéé ţóóóó ľííğĥţ: áš ƀéƒóŕé',
   },
 }

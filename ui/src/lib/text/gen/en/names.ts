@@ -120,6 +120,41 @@ const beam = {
   sideways: 'side, turning',
 }
 const blockKind = {
+  prep: 'Prep',
+  teach: 'Teaching',
+  work: 'Work',
+  finisher: 'Finisher',
+  close: 'Close',
+}
+const scheme = {
+  circuit: 'Circuit',
+  sets: 'Straight sets',
+  superset: 'Superset',
+  chain: 'Chain',
+  interval: 'Every interval',
+  window: 'Window',
+  ladder: 'Ladder',
+  drop: 'Drop set',
+  called: 'Called',
+}
+const layout = {
+  together: 'together',
+  waves: 'in waves',
+}
+const doseKind = {
+  count: 'repetitions',
+  seconds: 'seconds',
+  units: 'units',
+  'to-failure': 'until few are left',
+}
+const callWord = {
+  right: 'right',
+  left: 'left',
+  forward: 'forward',
+  back: 'back',
+  across: 'across',
+}
+const stretchKind = {
   'lead-in': 'Get ready',
   prep: 'Prep',
   learn: 'Learn',
@@ -128,6 +163,7 @@ const blockKind = {
   'hand-over': 'Hand over',
   rest: 'Rest',
   'round-rest': 'Between rounds',
+  pause: 'Pause',
   close: 'Close',
 }
 const changeOver: Record<string, string> = {
@@ -147,12 +183,15 @@ const versionKind = {
   restore: 'brought back',
 }
 const editKind = {
-  'set-format': 'how it is counted',
   'set-lead-in': 'lead-in',
-  'set-work': 'work',
-  'set-rest': 'rest',
-  'set-rounds': 'rounds',
-  'set-round-rest': 'rest between rounds',
+  'set-scheme': 'a block’s scheme or times',
+  'set-kind': 'what a block is for',
+  'set-layout': 'how people stand to a block',
+  'set-after': 'the pause after a block',
+  'add-block': 'a block added',
+  'remove-block': 'a block removed',
+  'move-block': 'the order of blocks',
+  'set-own': 'times of a slot’s own',
   'set-waves': 'waves',
   'set-new': 'new to the group',
   'set-entry': 'a move or load',
@@ -163,6 +202,24 @@ const editKind = {
   'clear-entry': 'an own entry taken back',
 }
 const differs = {
+  block: 'Block',
+  kind: 'What a block is for',
+  layout: 'Layout',
+  scheme: 'Scheme',
+  sets: 'Sets',
+  between: 'From slot to slot',
+  sides: 'Sides',
+  'side-change': 'Change of sides',
+  every: 'Every',
+  window: 'Window',
+  rungs: 'Rungs',
+  change: 'Change',
+  called: 'Called for',
+  seed: 'Draw',
+  after: 'Pause after',
+  'own-work': 'Work of its own',
+  'own-rest': 'Rest of its own',
+  'own-sets': 'Sets of its own',
   format: 'Counted',
   'lead-in': 'Lead-in',
   work: 'Work',
@@ -269,6 +326,10 @@ const partName: Record<string, string> = {
   walk: 'side walk',
   pulse: 'pulse',
   jump: 'jump',
+  swing: 'swing',
+  'push-up': 'push-up',
+  hinge: 'hinge',
+  stage: 'stage',
 }
 const thePart: Record<string, string> = {
   squat: 'the squat',
@@ -281,6 +342,10 @@ const thePart: Record<string, string> = {
   walk: 'the side walk',
   pulse: 'the pulse',
   jump: 'the jump',
+  swing: 'the swing',
+  'push-up': 'the push-up',
+  hinge: 'the hinge',
+  stage: 'the stage',
 }
 const direction = {
   front: 'front',
@@ -543,6 +608,11 @@ export const names = {
   advice,
   beam,
   blockKind,
+  scheme,
+  layout,
+  doseKind,
+  callWord,
+  stretchKind,
   changeOver,
   versionKind,
   editKind,

@@ -24,6 +24,8 @@ export const run = {
   lastTen: 'Ten seconds left',
   nextIs: (what: string): string => `Next: ${what}`,
   waiting: (span: number): string => `${f.clock(span)} added`,
+  setOf: (n: number, of: number): string => `Set ${f.number(n)} of ${f.number(of)}`,
+  rungOf: (n: number, of: number, count: number): string => `Rung ${f.number(n)} of ${f.number(of)}: ${f.number(count)}`,
   roundOf: (n: number, of: number): string => `Round ${f.number(n)} of ${f.number(of)}`,
   left: (left: number, end: string): string => `${f.clock(left)} left · ends ${end}`,
   switchIn: (seconds: number): string => `Switch sides in ${f.number(seconds)}`,
@@ -43,6 +45,6 @@ export const run = {
   lost: (n: number): string => (n === 0 ? 'No connection: the clock goes on, presses are kept here' : f.plural('en', n) === 'one' ? `No connection: the clock goes on, ${f.number(n)} press is kept here until the server answers` : `No connection: the clock goes on, ${f.number(n)} presses are kept here until the server answers`),
   awake: 'Screen kept awake',
   stop: 'Chest pain, fainting, severe headache, breathlessness that does not settle, new numbness or weakness: end, call for help. Joint pain, form gone, dizzy: stop that move.',
-  announce: (kind: keyof typeof names.blockKind, name: string): string => `${names.blockKind[kind]}: ${name}`,
+  announce: (kind: keyof typeof names.stretchKind, name: string): string => `${names.stretchKind[kind]}: ${name}`,
   again: 'Run again',
 }

@@ -35,7 +35,7 @@ export const why = {
     'substitute-short': (x: Terms): string => `By repetitions alone ${x.percent('left')} of the effort is still missing`,
     'reps-by-clock': (x: Terms): string => `${x.span('work')} of work at ${x.span('perRep')} a repetition: ${(x.id('sides') === 'both' ? x.count('perSide') : `${x.count('perSide')} a side`)}, ${x.span('slack')} left over`,
     'time-by-reps': (x: Terms): string => `${(f.plural('en', x.n('reps')) === 'one' ? `${x.count('reps')} repetition` : `${x.count('reps')} repetitions`)} at ${x.span('perRep')}${(x.id('sides') === 'split' ? ' and the change of sides' : '')} = ${x.span('work')}`,
-    'time-total': (x: Terms): string => `${x.sum(names.blockKind, ['sum', 'total', 'class'])} = ${x.clock('total')} of ${x.clock('class')}`,
+    'time-total': (x: Terms): string => `${x.sum(names.stretchKind, ['sum', 'total', 'class'])} = ${x.clock('total')} of ${x.clock('class')}`,
     'change-over': (x: Terms): string => `Change-over of ${(!x.has('lane') ? 'a lane' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'sum']) === '' ? 'nothing changes' : x.sum(names.changeOver, ['lane', 'parts', 'sum']))} = ${x.span('sum')}`,
     'rest-planned': (x: Terms): string => `The planned rest of ${x.span('rest')} is enough for every change-over`,
     'rest-grown': (x: Terms): string => `The change-over is longer than the planned ${x.span('planned')}: the rest grows to ${x.span('rest')}`,
@@ -121,6 +121,8 @@ export const why = {
     'advice-fewer-reps': (x: Terms): string => `Too heavy: the same load, ${(f.plural('en', x.n('reps')) === 'one' ? `${x.count('reps')} repetition` : `${x.count('reps')} repetitions`)}`,
     'advice-lighter': (x: Terms): string => `${(f.plural('en', x.n('weeks')) === 'one' ? `${x.count('weeks')} week` : `${x.count('weeks')} weeks`)} away: ${(x.n('to') === 0 ? 'without a load' : `down to ${x.mass('to')}`)}`,
     'advice-start-again': (x: Terms): string => `${(f.plural('en', x.n('weeks')) === 'one' ? `${x.count('weeks')} week` : `${x.count('weeks')} weeks`)} away: from the start again`,
+    'advice-aside': () => 'A superset, a finisher or a practice set steps nothing: as before',
+    'advice-lightened': (x: Terms): string => `Lightened to ${x.mass('to')} half-way: as before, until it goes through`,
     'advice-as-before': () => 'Light by repetitions because the load was known to be too light: as before',
   },
 }
