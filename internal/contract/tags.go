@@ -11,8 +11,10 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/pace"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
@@ -30,6 +32,8 @@ var values = map[reflect.Type][]any{
 	reflect.TypeFor[circuit.DoseKind]():  anyOf(circuit.DoseKinds),
 	reflect.TypeFor[circuit.OpKind]():    anyOf(circuit.OpKinds),
 	reflect.TypeFor[circuit.Direction](): anyOf(circuit.Directions),
+	reflect.TypeFor[run.HandDo]():        anyOf(run.HandDos),
+	reflect.TypeFor[pace.What]():         anyOf(pace.Whats),
 }
 
 func anyOf[T ~string](of []T) []any {
@@ -241,6 +245,26 @@ var tags = map[reflect.Type]map[string]string{
 		"name":  `doc:"of a part or a stage, or the direction"`,
 		"slot":  `doc:"that it is about"`,
 		"count": `doc:"of a ready: the seconds that are left"`,
+	},
+	reflect.TypeFor[progress.Owed](): {
+		"side": `enum:"left,right"`,
+	},
+	reflect.TypeFor[cue.Deed](): {
+		"kind":  `enum:"done,round,stopped,again,swapped"`,
+		"count": `doc:"how often"`,
+		"atMs":  `doc:"the position of the last time"`,
+	},
+	reflect.TypeFor[run.Hand](): {
+		"from": `doc:"the slot before; none before the first"`,
+		"hold": `doc:"how it is held from now on, of regrip"`,
+	},
+	reflect.TypeFor[pace.Offer](): {
+		"variant":  `doc:"of a time per repetition"`,
+		"reckoned": `doc:"what is planned with otherwise: ms of a repetition, else per cent"`,
+		"own":      `doc:"the middle of what was measured; 0 where the runs do not speak for one any more"`,
+		"low":      `doc:"half of what was measured lies between low and high"`,
+		"runs":     `doc:"in which somebody said that something was over"`,
+		"used":     `doc:"what the house has taken over"`,
 	},
 	reflect.TypeFor[cue.Effect](): {
 		"state": `enum:"ready,moving,held,ended,over"`,

@@ -36,7 +36,9 @@ type shape struct {
 	Blocks       []shapeBlock
 	Low, High    int
 	Left, Right  int
-	Fits         bool
+	// Each leg's own repetitions, of what trains legs; both legs do all of a move on two.
+	LeftLeg, RightLeg int
+	Fits              bool
 	// By the place of a block among those entered: seconds of work, in all, and counts.
 	Works, Totals       map[string]float64
 	BlockLow, BlockHigh map[string]int
@@ -252,6 +254,9 @@ func TestShapes(t *testing.T) {
 		}
 		if s.Left > 0 {
 			assert.Equal(t, [2]int{s.Left, s.Right}, [2]int{total.Count.LeftLow, total.Count.RightLow}, s.Name)
+		}
+		if s.LeftLeg > 0 {
+			assert.Equal(t, [2]int{s.LeftLeg, s.RightLeg}, [2]int{total.LeftLegLow, total.RightLegLow}, "%s: legs", s.Name)
 		}
 		parts := map[string]int{}
 		for _, x := range total.Parts {

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -436,6 +437,54 @@ func (s *Store) NewestRun(ctx context.Context, sc Scope, occurrence int64) (Run,
 	var row Run
 	err := s.in(ctx, sc).Where("occurrence_id = ?", occurrence).Order("id DESC").Take(&row).Error
 	return row, translate(err)
+}
+
+// RunWith is a run with its presses, and what was logged of its class where it is that
+// class's newest.
+type RunWith struct {
+	Run
+	Events []RunEvent
+	Lines  []LogLine
+}
+
+// RecentRuns lists the studio's newest runs with what happened in them, the newest first.
+func (s *Store) RecentRuns(ctx context.Context, sc Scope, limit int) ([]RunWith, error) {
+	var rows []Run
+	if err := s.in(ctx, sc).Order("id DESC").Limit(limit).Find(&rows).Error; err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	out, at, newest := make([]RunWith, len(rows)), map[int64]int{}, map[int64]int{}
+	for i, r := range rows {
+		out[i].Run, at[r.ID] = r, i
+		if _, had := newest[r.OccurrenceID]; !had {
+			newest[r.OccurrenceID] = i
+		}
+	}
+	var events []RunEvent
+	err := s.in(ctx, sc).
+		Where("run_id IN ?", slices.Sorted(maps.Keys(at))).
+		Order("run_id, seq").
+		Limit(limit * MaxRunEvents).
+		Find(&events).
+		Error
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range events {
+		r := &out[at[e.RunID]]
+		r.Events = append(r.Events, e)
+	}
+	var lines []LogLine
+	err = s.in(ctx, sc).
+		Where("occurrence_id IN ?", slices.Sorted(maps.Keys(newest))).
+		Limit(limit * MaxLogLines).
+		Find(&lines).
+		Error
+	for _, l := range lines {
+		r := &out[newest[l.OccurrenceID]]
+		r.Lines = append(r.Lines, l)
+	}
+	return out, err
 }
 
 // RunEvents lists the presses of a run in their order.

@@ -106,11 +106,12 @@ func lockStudio(tx *gorm.DB, sc Scope) (Studio, error) {
 	return st, translate(err)
 }
 
-// PutStyle sets the studio's style.
-func (s *Store) PutStyle(ctx context.Context, sc Scope, style []byte) error {
+// ChangeStyle makes the studio's style out of the one it has.
+func (s *Store) ChangeStyle(ctx context.Context, sc Scope, change func(style []byte) ([]byte, error)) error {
 	return s.teach(ctx, sc, func(_ *gorm.DB, st *Studio) error {
+		style, err := change(st.Style)
 		st.Style = style
-		return nil
+		return err
 	})
 }
 

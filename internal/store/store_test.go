@@ -664,9 +664,9 @@ func TestOwnMovesNeedTheStampThatWasLookedAt(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, taught.Own, 2)
 	assert.JSONEq(t, `{"n":2}`, string(taught.Own[0]), "in the order of their ids, the first time")
-	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{"studio":{"knees":"behind"}}`)))
+	require.NoError(t, st.ChangeStyle(ctx, sc, func([]byte) ([]byte, error) { return []byte(`{"studio":{"knees":"behind"}}`), nil }))
 	assert.NotEqual(t, first, stamp())
-	require.NoError(t, st.PutStyle(ctx, sc, []byte(`{}`)))
+	require.NoError(t, st.ChangeStyle(ctx, sc, func([]byte) ([]byte, error) { return []byte(`{}`), nil }))
 	assert.Equal(t, first, stamp())
 	// Two at once against one stamp: one wins, the other looks again.
 	now, won := stamp(), atomic.Int64{}

@@ -158,9 +158,10 @@ func (s Studio) slotsToLog(
 		}
 		p, now, err := s.foldRun(newest, events)
 		slots = run.Logged(p.CameTo(now.Anchor))
+		deeds := now.Did
 		return slots, func(slot string, who people.Party) progress.Told {
 			i := slices.IndexFunc(slots, func(s run.Slot) bool { return s.ID == slot })
-			return p.Told(runEvents(events), slots[i], who)
+			return p.Told(deeds, slots[i], who)
 		}, err
 	}
 	if !errors.Is(err, store.ErrNotFound) {

@@ -35,6 +35,8 @@ type Library struct {
 	Format  circuit.Format `json:"format" enum:"timed,reps" doc:"how this house counts, if nobody says"`
 	// Limits are what a class can be spared: ids that a ban may name.
 	Limits []moves.LimitID `json:"limits"`
+	// PartMs are the parts of combined moves, with how long each takes in one.
+	PartMs map[string]measure.Span `json:"partMs"`
 }
 
 // MoveCard is all there is to say of a movement.
@@ -111,7 +113,7 @@ func (s Studio) Library(ctx context.Context) (Library, error) {
 	if err != nil {
 		return Library{}, err
 	}
-	out := Library{moves.Version, []Move{}, circuit.Timed, moves.Limits()}
+	out := Library{moves.Version, []Move{}, circuit.Timed, moves.Limits(), moves.PartTimes()}
 	if style.ByReps() {
 		out.Format = circuit.Reps
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
@@ -21,7 +22,9 @@ import (
 type RunNow struct {
 	Anchor cue.Anchor `json:"anchor"`
 	Events int        `json:"events" doc:"presses so far"`
-	NowMs  int64      `json:"nowMs"`
+	// Did is what parties did, as far as it still counts.
+	Did   []cue.Deed `json:"did"`
+	NowMs int64      `json:"nowMs"`
 }
 
 // Run is a class taking place: what it runs by, frozen when it was made, and
@@ -36,6 +39,8 @@ type Run struct {
 	Items      []kit.Item  `json:"items"`
 	// Cues are what to say of each move today.
 	Cues []moves.TodaysCue `json:"cues"`
+	// Hands are what every party does with its hands on the way to a slot.
+	Hands []run.Hand `json:"hands"`
 	// Keys lets a screen without a server look up what a press does.
 	Keys RunKeys `json:"keys"`
 	RunNow
@@ -188,6 +193,27 @@ func (s Studio) ofParty(ctx context.Context, id string, in Press, e *store.RunEv
 	return err
 }
 
+// RunOptions lists what a party could do in a slot of a run instead of what it does.
+func (s Studio) RunOptions(ctx context.Context, id, slot, party string) (compose.Options, error) {
+	row, p, _, err := s.runNow(ctx, id)
+	if err != nil {
+		return compose.Options{}, err
+	}
+	c, err := s.store.ClassByID(ctx, s.scope, row.OccurrenceID)
+	if err != nil {
+		return compose.Options{}, err
+	}
+	against, _, err := s.contextOf(ctx, c)
+	if err != nil {
+		return compose.Options{}, err
+	}
+	o, ok := compose.OptionsFor(p.Document(), against, slot, people.Party(party))
+	if !ok {
+		return o, store.ErrNotFound
+	}
+	return o, nil
+}
+
 // RunNow says where a run is.
 func (s Studio) RunNow(ctx context.Context, id string) (RunNow, error) {
 	_, _, now, err := s.runNow(ctx, id)
@@ -210,7 +236,8 @@ func (s Studio) foldRun(row store.Run, events []store.RunEvent) (p run.Plan, now
 	if err == nil {
 		p, err = s.swapped(p, events)
 	}
-	return p, RunNow{cue.Fold(p.Order, runEvents(events)), len(events), s.now().UnixMilli()}, err
+	did := runEvents(events)
+	return p, RunNow{cue.Fold(p.Order, did), len(events), cue.Deeds(p.Order, did), s.now().UnixMilli()}, err
 }
 
 // swapped is a plan with what parties did instead of what it said.
@@ -255,6 +282,7 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 		Prep:       p.Prep,
 		Items:      p.Items,
 		Cues:       q.Moves,
+		Hands:      p.Hands(),
 		Keys:       RunKeys{cue.Effects, p.Order.Leaps(), cue.GoOnMs},
 		RunNow:     now,
 	}, nil

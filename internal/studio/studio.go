@@ -227,14 +227,24 @@ func (s Studio) PutStyle(ctx context.Context, in StyleInput, wrong *fault.List) 
 	if err := wrong.Err(); err != nil {
 		return HouseStyle{}, err
 	}
-	b, err := json.Marshal(next)
-	if err != nil {
-		return HouseStyle{}, err
-	}
-	if err := s.store.PutStyle(ctx, s.scope, b); err != nil {
+	if err := s.changeStyle(ctx, func(old moves.Style) moves.Style {
+		next.Times = old.Times
+		return next
+	}); err != nil {
 		return HouseStyle{}, err
 	}
 	return s.Style(ctx)
+}
+
+// changeStyle makes the house's style out of the one it has.
+func (s Studio) changeStyle(ctx context.Context, change func(moves.Style) moves.Style) error {
+	return s.store.ChangeStyle(ctx, s.scope, func(b []byte) ([]byte, error) {
+		old, err := moves.ParseStyle(b)
+		if err != nil {
+			return nil, err
+		}
+		return json.Marshal(change(old))
+	})
 }
 
 // Style reads the house style, and what could be chosen.

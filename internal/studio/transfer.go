@@ -209,7 +209,7 @@ func (s Studio) Import(ctx context.Context, f studiofile.File, try bool, wrong *
 func rowsOf(f studiofile.File) (store.Everything, error) {
 	var e store.Everything
 	var err error
-	if len(f.Style.Studio)+len(f.Style.Moves) > 0 {
+	if len(f.Style.Studio)+len(f.Style.Moves) > 0 || f.Style.Times != nil {
 		if e.Studio.Style, err = json.Marshal(f.Style); err != nil {
 			return e, err
 		}

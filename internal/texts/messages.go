@@ -523,26 +523,41 @@ func (p Printer) MovesStages() string { return p.say("moves.stages") }
 func (p Printer) MovesFootwork(date Date, span Span) string {
 	return p.say("moves.footwork", date, span)
 }
-func (p Printer) MovesCautions() string          { return p.say("moves.cautions") }
-func (p Printer) MovesStop() string              { return p.say("moves.stop") }
-func (p Printer) MovesStopAlways() string        { return p.say("moves.stopAlways") }
-func (p Printer) MovesCannot() string            { return p.say("moves.cannot") }
-func (p Printer) MovesNearest() string           { return p.say("moves.nearest") }
-func (p Printer) MovesStart() string             { return p.say("moves.start") }
-func (p Printer) MovesEnd() string               { return p.say("moves.end") }
-func (p Printer) MovesClose() string             { return p.say("moves.close") }
-func (p Printer) MovesWords() string             { return p.say("moves.words") }
-func (p Printer) MovesToWords() string           { return p.say("moves.toWords") }
-func (p Printer) MovesCard() string              { return p.say("moves.card") }
-func (p Printer) MovesGated() string             { return p.say("moves.gated") }
-func (p Printer) MovesFreshCue() string          { return p.say("moves.freshCue") }
-func (p Printer) MovesCuesWait(n Count) string   { return p.say("moves.cuesWait", n) }
-func (p Printer) MovesAllTaught() string         { return p.say("moves.allTaught") }
-func (p Printer) MovesStyle() string             { return p.say("moves.style") }
-func (p Printer) MovesStyleWhat() string         { return p.say("moves.styleWhat") }
-func (p Printer) MovesExceptions() string        { return p.say("moves.exceptions") }
-func (p Printer) MovesAsHouse(name Name) string  { return p.say("moves.asHouse", name) }
-func (p Printer) MovesPick() string              { return p.say("moves.pick") }
+func (p Printer) MovesCautions() string            { return p.say("moves.cautions") }
+func (p Printer) MovesStop() string                { return p.say("moves.stop") }
+func (p Printer) MovesStopAlways() string          { return p.say("moves.stopAlways") }
+func (p Printer) MovesCannot() string              { return p.say("moves.cannot") }
+func (p Printer) MovesNearest() string             { return p.say("moves.nearest") }
+func (p Printer) MovesStart() string               { return p.say("moves.start") }
+func (p Printer) MovesEnd() string                 { return p.say("moves.end") }
+func (p Printer) MovesClose() string               { return p.say("moves.close") }
+func (p Printer) MovesWords() string               { return p.say("moves.words") }
+func (p Printer) MovesToWords() string             { return p.say("moves.toWords") }
+func (p Printer) MovesCard() string                { return p.say("moves.card") }
+func (p Printer) MovesGated() string               { return p.say("moves.gated") }
+func (p Printer) MovesFreshCue() string            { return p.say("moves.freshCue") }
+func (p Printer) MovesCuesWait(n Count) string     { return p.say("moves.cuesWait", n) }
+func (p Printer) MovesAllTaught() string           { return p.say("moves.allTaught") }
+func (p Printer) MovesStyle() string               { return p.say("moves.style") }
+func (p Printer) MovesStyleWhat() string           { return p.say("moves.styleWhat") }
+func (p Printer) MovesExceptions() string          { return p.say("moves.exceptions") }
+func (p Printer) MovesAsHouse(name Name) string    { return p.say("moves.asHouse", name) }
+func (p Printer) MovesPick() string                { return p.say("moves.pick") }
+func (p Printer) MovesPaceTitle() string           { return p.say("moves.pace.title") }
+func (p Printer) MovesPaceWhat() string            { return p.say("moves.pace.what") }
+func (p Printer) MovesPaceNone() string            { return p.say("moves.pace.none") }
+func (p Printer) MovesPaceOf() string              { return p.say("moves.pace.of") }
+func (p Printer) MovesPaceReckoned() string        { return p.say("moves.pace.reckoned") }
+func (p Printer) MovesPaceOwn() string             { return p.say("moves.pace.own") }
+func (p Printer) MovesPaceSpread() string          { return p.say("moves.pace.spread") }
+func (p Printer) MovesPacePlans() string           { return p.say("moves.pace.plans") }
+func (p Printer) MovesPaceTake() string            { return p.say("moves.pace.take") }
+func (p Printer) MovesPaceGiveBack() string        { return p.say("moves.pace.giveBack") }
+func (p Printer) MovesPaceSeconds(n Number) string { return p.say("moves.pace.seconds", n) }
+func (p Printer) MovesPacePercent(n Number) string { return p.say("moves.pace.percent", n) }
+func (p Printer) MovesPaceBetween(low Name, high Name, n Count, runs Count) string {
+	return p.say("moves.pace.between", low, high, n, runs)
+}
 func (p Printer) MovesOwnOpen() string           { return p.say("moves.own.open") }
 func (p Printer) MovesOwnTitle(name Name) string { return p.say("moves.own.title", name) }
 func (p Printer) MovesOwnWhat() string           { return p.say("moves.own.what") }
@@ -669,12 +684,19 @@ func (p Printer) CircuitBlockSaidDrop(change Span) string {
 func (p Printer) CircuitBlockSaidCalled(span Span, every Span) string {
 	return p.say("circuit.block.said.called", span, every)
 }
-func (p Printer) CircuitDoseKind() string    { return p.say("circuit.dose.kind") }
-func (p Printer) CircuitDoseLow() string     { return p.say("circuit.dose.low") }
-func (p Printer) CircuitDoseHigh() string    { return p.say("circuit.dose.high") }
-func (p Printer) CircuitDoseSeconds() string { return p.say("circuit.dose.seconds") }
-func (p Printer) CircuitDoseInAll() string   { return p.say("circuit.dose.inAll") }
-func (p Printer) CircuitDoseFirst() string   { return p.say("circuit.dose.first") }
+func (p Printer) CircuitPartsTitle() string         { return p.say("circuit.parts.title") }
+func (p Printer) CircuitPartsPart(n Count) string   { return p.say("circuit.parts.part", n) }
+func (p Printer) CircuitPartsCount() string         { return p.say("circuit.parts.count") }
+func (p Printer) CircuitPartsSeconds() string       { return p.say("circuit.parts.seconds") }
+func (p Printer) CircuitPartsRemove(n Count) string { return p.say("circuit.parts.remove", n) }
+func (p Printer) CircuitPartsAdd() string           { return p.say("circuit.parts.add") }
+func (p Printer) CircuitPartsUsual() string         { return p.say("circuit.parts.usual") }
+func (p Printer) CircuitDoseKind() string           { return p.say("circuit.dose.kind") }
+func (p Printer) CircuitDoseLow() string            { return p.say("circuit.dose.low") }
+func (p Printer) CircuitDoseHigh() string           { return p.say("circuit.dose.high") }
+func (p Printer) CircuitDoseSeconds() string        { return p.say("circuit.dose.seconds") }
+func (p Printer) CircuitDoseInAll() string          { return p.say("circuit.dose.inAll") }
+func (p Printer) CircuitDoseFirst() string          { return p.say("circuit.dose.first") }
 func (p Printer) CircuitDoseRange(low *Count, high Count) string {
 	return p.say("circuit.dose.range", low, high)
 }
@@ -837,48 +859,88 @@ func (p Printer) RunLearn(name Name) string                 { return p.say("run.
 func (p Printer) RunCloseNow() string                       { return p.say("run.closeNow") }
 func (p Printer) RunKeys() string                           { return p.say("run.keys") }
 func (p Printer) RunKeySpace() string                       { return p.say("run.key.space") }
+func (p Printer) RunKeyAllDone() string                     { return p.say("run.key.allDone") }
 func (p Printer) RunKeySound() string                       { return p.say("run.key.sound") }
 func (p Printer) RunLost(n Count) string                    { return p.say("run.lost", n) }
 func (p Printer) RunAwake() string                          { return p.say("run.awake") }
 func (p Printer) RunStop() string                           { return p.say("run.stop") }
 func (p Printer) RunAnnounce(kind string, name Name) string { return p.say("run.announce", kind, name) }
 func (p Printer) RunAgain() string                          { return p.say("run.again") }
-func (p Printer) LogTitle() string                          { return p.say("log.title") }
-func (p Printer) LogIntro() string                          { return p.say("log.intro") }
-func (p Printer) LogAllAsPlanned() string                   { return p.say("log.allAsPlanned") }
-func (p Printer) LogWholeClass() string                     { return p.say("log.wholeClass") }
-func (p Printer) LogLoad() string                           { return p.say("log.load") }
-func (p Printer) LogJoint() string                          { return p.say("log.joint") }
-func (p Printer) LogWhichJoint() string                     { return p.say("log.whichJoint") }
-func (p Printer) LogOthers() string                         { return p.say("log.others") }
-func (p Printer) LogTooMany(n Count, done Count) string     { return p.say("log.tooMany", n, done) }
-func (p Printer) LogGrams(n Count) string                   { return p.say("log.grams", n) }
-func (p Printer) LogAddPerson() string                      { return p.say("log.addPerson") }
-func (p Printer) LogNoLines(lane string) string             { return p.say("log.noLines", lane) }
-func (p Printer) LogEditPerson() string                     { return p.say("log.editPerson") }
-func (p Printer) LogRemovePerson() string                   { return p.say("log.removePerson") }
-func (p Printer) LogPartPerson() string                     { return p.say("log.partPerson") }
-func (p Printer) LogSameName() string                       { return p.say("log.sameName") }
-func (p Printer) LogSameNameHelp(name Name) string          { return p.say("log.sameNameHelp", name) }
+func (p Printer) RunAllDone() string                        { return p.say("run.allDone") }
+func (p Printer) RunPartyOf(what Name, name Name) string    { return p.say("run.party.of", what, name) }
+func (p Printer) RunPartyDone() string                      { return p.say("run.party.done") }
+func (p Printer) RunPartyIsDone(left Clock) string          { return p.say("run.party.isDone", left) }
+func (p Printer) RunPartyRound(n Count) string              { return p.say("run.party.round", n) }
+func (p Printer) RunPartyStopped() string                   { return p.say("run.party.stopped") }
+func (p Printer) RunPartyBackIn() string                    { return p.say("run.party.backIn") }
+func (p Printer) RunPartyChange() string                    { return p.say("run.party.change") }
+func (p Printer) RunPartyChanged() string                   { return p.say("run.party.changed") }
+func (p Printer) RunPartyWho() string                       { return p.say("run.party.who") }
+func (p Printer) RunPartyWhoStopped() string                { return p.say("run.party.whoStopped") }
+func (p Printer) RunPartyAll(lane string) string            { return p.say("run.party.all", lane) }
+func (p Printer) RunPartyStoppedOf(names Name) string       { return p.say("run.party.stoppedOf", names) }
+func (p Printer) RunPartyInstead(name Name) string          { return p.say("run.party.instead", name) }
+func (p Printer) RunPartyOtherLoads() string                { return p.say("run.party.otherLoads") }
+func (p Printer) RunPartyOtherMoves() string                { return p.say("run.party.otherMoves") }
+func (p Printer) RunPartyAllInWindow() string               { return p.say("run.party.allInWindow") }
+func (p Printer) RunHandsPickUp(load Name) string           { return p.say("run.hands.pick-up", load) }
+func (p Printer) RunHandsKeep(load Name) string             { return p.say("run.hands.keep", load) }
+func (p Printer) RunHandsRegrip(load Name, hold string) string {
+	return p.say("run.hands.regrip", load, hold)
+}
+func (p Printer) RunHandsPutDown() string                { return p.say("run.hands.put-down") }
+func (p Printer) RunHandsOf(name Name, what Name) string { return p.say("run.hands.of", name, what) }
+func (p Printer) LogTitle() string                       { return p.say("log.title") }
+func (p Printer) LogIntro() string                       { return p.say("log.intro") }
+func (p Printer) LogAllAsPlanned() string                { return p.say("log.allAsPlanned") }
+func (p Printer) LogWholeClass() string                  { return p.say("log.wholeClass") }
+func (p Printer) LogLoad() string                        { return p.say("log.load") }
+func (p Printer) LogJoint() string                       { return p.say("log.joint") }
+func (p Printer) LogWhichJoint() string                  { return p.say("log.whichJoint") }
+func (p Printer) LogOthers() string                      { return p.say("log.others") }
+func (p Printer) LogTooMany(n Count, done Count) string  { return p.say("log.tooMany", n, done) }
+func (p Printer) LogGrams(n Count) string                { return p.say("log.grams", n) }
+func (p Printer) LogAddPerson() string                   { return p.say("log.addPerson") }
+func (p Printer) LogNoLines(lane string) string          { return p.say("log.noLines", lane) }
+func (p Printer) LogEditPerson() string                  { return p.say("log.editPerson") }
+func (p Printer) LogRemovePerson() string                { return p.say("log.removePerson") }
+func (p Printer) LogPartPerson() string                  { return p.say("log.partPerson") }
+func (p Printer) LogSameName() string                    { return p.say("log.sameName") }
+func (p Printer) LogSameNameHelp(name Name) string       { return p.say("log.sameNameHelp", name) }
 func (p Printer) LogTheSame(name Name, lane Name, last *Name, classes Count) string {
 	return p.say("log.theSame", name, lane, last, classes)
 }
-func (p Printer) LogDifferent() string          { return p.say("log.different") }
-func (p Printer) LogPartWhich(name Name) string { return p.say("log.partWhich", name) }
-func (p Printer) LogPart() string               { return p.say("log.part") }
-func (p Printer) LogPersonName() string         { return p.say("log.personName") }
-func (p Printer) LogPersonNameHelp() string     { return p.say("log.personNameHelp") }
-func (p Printer) LogPersonLane() string         { return p.say("log.personLane") }
-func (p Printer) LogLane(lane string) string    { return p.say("log.lane", lane) }
-func (p Printer) LogMove() string               { return p.say("log.move") }
-func (p Printer) LogPlanned() string            { return p.say("log.planned") }
-func (p Printer) LogDone() string               { return p.say("log.done") }
-func (p Printer) LogInForm() string             { return p.say("log.inForm") }
-func (p Printer) LogReserve() string            { return p.say("log.reserve") }
-func (p Printer) LogPain() string               { return p.say("log.pain") }
-func (p Printer) LogNext() string               { return p.say("log.next") }
-func (p Printer) LogUnsaved() string            { return p.say("log.unsaved") }
-func (p Printer) LogEarlier(n Count) string     { return p.say("log.earlier", n) }
+func (p Printer) LogDifferent() string                { return p.say("log.different") }
+func (p Printer) LogPartWhich(name Name) string       { return p.say("log.partWhich", name) }
+func (p Printer) LogPart() string                     { return p.say("log.part") }
+func (p Printer) LogPersonName() string               { return p.say("log.personName") }
+func (p Printer) LogPersonNameHelp() string           { return p.say("log.personNameHelp") }
+func (p Printer) LogPersonLane() string               { return p.say("log.personLane") }
+func (p Printer) LogLane(lane string) string          { return p.say("log.lane", lane) }
+func (p Printer) LogMove() string                     { return p.say("log.move") }
+func (p Printer) LogPlanned() string                  { return p.say("log.planned") }
+func (p Printer) LogDone() string                     { return p.say("log.done") }
+func (p Printer) LogInForm() string                   { return p.say("log.inForm") }
+func (p Printer) LogReserve() string                  { return p.say("log.reserve") }
+func (p Printer) LogMore() string                     { return p.say("log.more") }
+func (p Printer) LogLeft() string                     { return p.say("log.left") }
+func (p Printer) LogRight() string                    { return p.say("log.right") }
+func (p Printer) LogRounds() string                   { return p.say("log.rounds") }
+func (p Printer) LogStopped() string                  { return p.say("log.stopped") }
+func (p Printer) LogLighter() string                  { return p.say("log.lighter") }
+func (p Printer) LogPartDone(part string) string      { return p.say("log.partDone", part) }
+func (p Printer) LogOwed(n Count, side string) string { return p.say("log.owed", n, side) }
+func (p Printer) LogPlannedSeconds(n Name) string     { return p.say("log.plannedSeconds", n) }
+func (p Printer) LogToldSides(left Count, right Count) string {
+	return p.say("log.told.sides", left, right)
+}
+func (p Printer) LogToldRounds(n Count) string            { return p.say("log.told.rounds", n) }
+func (p Printer) LogToldLighter(load Name) string         { return p.say("log.told.lighter", load) }
+func (p Printer) LogToldPart(part string, n Count) string { return p.say("log.told.part", part, n) }
+func (p Printer) LogPain() string                         { return p.say("log.pain") }
+func (p Printer) LogNext() string                         { return p.say("log.next") }
+func (p Printer) LogUnsaved() string                      { return p.say("log.unsaved") }
+func (p Printer) LogEarlier(n Count) string               { return p.say("log.earlier", n) }
 func (p Printer) LogWas(at Name, done Count, form Count, load *Name) string {
 	return p.say("log.was", at, done, form, load)
 }
@@ -916,6 +978,10 @@ func (p Printer) NameScheme(value string) string        { return p.name("scheme"
 func (p Printer) NameLayout(value string) string        { return p.name("layout", value) }
 func (p Printer) NameDoseKind(value string) string      { return p.name("doseKind", value) }
 func (p Printer) NameCallWord(value string) string      { return p.name("callWord", value) }
+func (p Printer) NameHandDo(value string) string        { return p.name("handDo", value) }
+func (p Printer) NameDeed(value string) string          { return p.name("deed", value) }
+func (p Printer) NameEndedBy(value string) string       { return p.name("endedBy", value) }
+func (p Printer) NamePace(value string) string          { return p.name("pace", value) }
 func (p Printer) NameStretchKind(value string) string   { return p.name("stretchKind", value) }
 func (p Printer) NameChangeOver(value string) string    { return p.name("changeOver", value) }
 func (p Printer) NameVersionKind(value string) string   { return p.name("versionKind", value) }

@@ -304,8 +304,12 @@ func (d Document) Loaded() []Slot {
 }
 
 // PerRep is how long a repetition takes: by its tempo, else as its parts do, which are the
-// library's unless the entry has its own.
+// library's unless the entry has its own. A move that is done as usual takes what the house
+// has measured.
 func (e Entry) PerRep(lib *moves.Library) measure.Span {
+	if v, ok := lib.Get(e.Variant); ok && v.HouseRep > 0 && e.Usual(v) {
+		return v.HouseRep
+	}
 	if e.Tempo != "" {
 		return e.ReadTempo().PerRep()
 	}
@@ -314,6 +318,11 @@ func (e Entry) PerRep(lib *moves.Library) measure.Span {
 		sum += measure.Span(p.Count) * p.Ms
 	}
 	return sum
+}
+
+// Usual tells whether a move is done in its own tempo and by its own parts.
+func (e Entry) Usual(v *moves.Variant) bool {
+	return len(e.Parts) == 0 && (e.Tempo == "" || e.Tempo == v.Tempo)
 }
 
 // PartsOf lists the parts of a repetition; none of a move that is not combined.

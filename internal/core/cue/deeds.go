@@ -80,15 +80,17 @@ type Finish struct {
 	Held    bool
 }
 
-// Lasting gives how long every stretch lasted that a run came to, and when parties were
-// done with theirs. Of what was gone back to and done again the last time counts.
-func Lasting(o Order, events []RunEvent) ([]Lasted, []Finish) {
+// Lasting gives how long every stretch lasted that a run came to until an instant, and when
+// parties were done with theirs. Of what was gone back to and done again the last time
+// counts.
+func Lasting(o Order, events []RunEvent, until int64) ([]Lasted, []Finish) {
 	t := timing{order: o, lasted: make([]Lasted, len(o.Stretches))}
 	for i := range t.lasted {
 		t.lasted[i].Stretch = i
 	}
-	last := int64(0)
+	last, end := int64(0), Anchor{State: Ready}
 	walk(o, events, func(e RunEvent, before, after Anchor) {
+		end = after
 		if before.State == Moving || before.State == Held {
 			t.passed(before, last, e.At)
 		}
@@ -97,6 +99,9 @@ func Lasting(o Order, events []RunEvent) ([]Lasted, []Finish) {
 		to, _ := after.Position(e.At, o.Total)
 		t.pressed(e, before, at, to)
 	})
+	if until > last && (end.State == Moving || end.State == Held) {
+		t.passed(end, last, until)
+	}
 	out := []Lasted{}
 	for _, l := range t.lasted {
 		if l.Real > 0 || l.Held > 0 || l.Over {

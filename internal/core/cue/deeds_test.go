@@ -36,7 +36,7 @@ func TestRealTimesByHand(t *testing.T) {
 		{Kind: Done, At: at(388_000), Party: "reach", Slot: "b"},  // in the hand-over
 		{Kind: Stopped, At: at(388_500), Party: "middle", Slot: "b"},
 	}
-	lasted, finished := Lasting(o, events)
+	lasted, finished := Lasting(o, events, 0)
 	assert.Equal(t, Lasted{Stretch: set(lasted, 290_000).Stretch, Real: 32_000, By: NextSet, Over: true}, set(lasted, 290_000))
 	rest := set(lasted, 330_000)
 	assert.Equal(t, Lasted{Stretch: rest.Stretch, Real: 35_000, Added: true, Over: true}, rest)
@@ -52,7 +52,7 @@ func TestRealTimesByHand(t *testing.T) {
 
 	// Gone back to the beginning of b: it is to be done again, and only the stop stays said.
 	events = append(events, RunEvent{Kind: Back, At: at(388_600)})
-	lasted, finished = Lasting(o, events)
+	lasted, finished = Lasting(o, events, 0)
 	assert.Empty(t, finished)
 	assert.Equal(t, -1, set(lasted, 350_000).Stretch, "to be done once more")
 	deeds = Deeds(o, events)
@@ -84,11 +84,11 @@ func TestRealTimesAddUp(t *testing.T) {
 		if a.State == Ended {
 			return // the class was over before the last presses
 		}
-		events = append(events, RunEvent{Kind: Hold, At: now})
+		now += rapid.Int64Range(0, 120_000).Draw(t, "still")
 		if p, _ := a.Position(now, o.Total); p >= o.Total {
 			return
 		}
-		lasted, _ := Lasting(o, events)
+		lasted, _ := Lasting(o, events, now)
 		var sum int64
 		for _, l := range lasted {
 			sum += l.Real + l.Held
@@ -107,7 +107,7 @@ func TestDoneIsOfASet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		at := rapid.Int64Range(0, o.Total+10_000).Draw(t, "at")
 		slot := rapid.SampledFrom([]string{"a", "b", "gone"}).Draw(t, "slot")
-		_, finished := Lasting(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Done, At: at, Party: "reach", Slot: slot}})
+		_, finished := Lasting(o, []RunEvent{{Kind: Start, At: 0}, {Kind: Done, At: at, Party: "reach", Slot: slot}}, 0)
 		for _, f := range finished {
 			x := o.Stretches[f.Stretch]
 			require.Equal(t, scheme.Work, x.Kind)

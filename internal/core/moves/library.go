@@ -22,6 +22,7 @@ type Library struct {
 	byID   map[string]*Variant
 	hidden map[string]bool
 	say    func(string) string // its language, where it is not its own
+	times  Times
 }
 
 // All lists the variants, hidden ones too, by pattern in teaching order, then by ladder and rung,
@@ -164,8 +165,8 @@ func (l *Library) admit(v *Variant) error {
 	if err := v.Check(); err != nil {
 		return err
 	}
-	if v.HouseCues != 0 || v.InTurn {
-		return errors.New("houseCues, inTurn: these are the house style's to say, leave them out")
+	if v.HouseCues != 0 || v.HouseRep != 0 || v.InTurn {
+		return errors.New("houseCues, houseRepMs, inTurn: these are the house style's to say, leave them out")
 	}
 	switch {
 	case !strings.HasPrefix(v.ID, OwnPrefix):

@@ -226,8 +226,10 @@ type Variant struct {
 	Cues      []string          `json:"cues"` // in teaching order, one at a time
 	// HouseCues is how many of them, at the front, are the house's: they are said
 	// always and are no part of the queue.
-	HouseCues int   `json:"houseCues,omitempty"`
-	Fault     Fault `json:"fault"`
+	HouseCues int `json:"houseCues,omitempty"`
+	// HouseRep is how long the house has measured a repetition to take, in ms.
+	HouseRep measure.Span `json:"houseRepMs,omitempty"`
+	Fault    Fault        `json:"fault"`
 	// Ends are the signs that end a rep or a set.
 	Ends []string `json:"ends"`
 	// Test leads a rung up, Down a rung down.

@@ -2,6 +2,7 @@ package moves
 
 import (
 	"cmp"
+	"maps"
 	"math/rand/v2"
 	"slices"
 
@@ -25,6 +26,10 @@ var partTakes = map[string]measure.Span{
 	"row": 2000, "pull": 2500, "clean": 2500, "swing": 1500, "squat": 4000, "press": 3000, "squat-press": 7000,
 	"push-up": 3000, "curl": 2500, "walk": 1000, "pulse": 1000, "jump": 2000, "hinge": 3000, "stage": 3000,
 }
+
+// PartTimes gives the parts of combined moves that the house has numbers for, with how long
+// each takes.
+func PartTimes() map[string]measure.Span { return maps.Clone(partTakes) }
 
 // otherPart is how long a part takes that the house has no number for (house).
 const otherPart = 3 * measure.Second
@@ -52,9 +57,18 @@ func (v *Variant) TimedParts() []Part {
 	return v.Parts
 }
 
-// PerRep is how long a repetition takes as the library has it: as its parts do, else by its
-// tempo.
+// PerRep is how long a repetition takes as the library has it: as the house has measured it,
+// else as its parts do or by its tempo.
 func (v *Variant) PerRep() measure.Span {
+	if v.HouseRep > 0 {
+		return v.HouseRep
+	}
+	return v.Reckoned()
+}
+
+// Reckoned is how long a repetition takes by its parts, else by its tempo, whatever the house
+// has measured.
+func (v *Variant) Reckoned() measure.Span {
 	parts := v.TimedParts()
 	if len(parts) == 0 {
 		return v.TempoOf().PerRep()

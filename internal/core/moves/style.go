@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/measure"
 )
 
 // School is a matter on which practitioners differ, with its options and what
@@ -59,7 +60,72 @@ var Schools = sync.OnceValue(func() []School { return wordsOf[[]School]("schools
 type Style struct {
 	Studio map[string]string            `json:"studio,omitempty"`
 	Moves  map[string]map[string]string `json:"moves,omitempty"`
+	// Times are the house's own, where it has taken any over.
+	Times *Times `json:"times,omitempty"`
 }
+
+// Times are a house's own times, measured in its classes, instead of the usual ones.
+type Times struct {
+	// PerRep is how long a repetition takes, in ms, by move.
+	PerRep map[string]measure.Span `json:"perRep,omitempty"`
+	// ChangeOverPct and TeachPct are how long change-overs and teaching take, in per cent of
+	// what is reckoned; 0 is as reckoned.
+	ChangeOverPct int `json:"changeOverPct,omitempty"`
+	TeachPct      int `json:"teachPct,omitempty"`
+}
+
+// Bounds of a house's own times.
+const (
+	MinPerRep   = measure.Second / 2
+	MaxPerRep   = 2 * measure.Minute
+	MinTimesPct = 25
+	MaxTimesPct = 400
+)
+
+// check refuses times that no class has, and moves that nobody knows.
+func (t *Times) check(lib *Library, out *fault.List) {
+	if t == nil {
+		return
+	}
+	if len(t.PerRep) > MaxExceptions {
+		out.Add("times.perRep", "at most %d moves", MaxExceptions)
+		return
+	}
+	for _, id := range slices.Sorted(maps.Keys(t.PerRep)) {
+		if _, ok := lib.Get(id); !ok {
+			out.Add("times.perRep."+id, "there is no such move")
+			continue
+		}
+		out.Within("times.perRep."+id, int64(t.PerRep[id]), int64(MinPerRep), int64(MaxPerRep))
+	}
+	if t.ChangeOverPct != 0 {
+		out.Within("times.changeOverPct", int64(t.ChangeOverPct), MinTimesPct, MaxTimesPct)
+	}
+	if t.TeachPct != 0 {
+		out.Within("times.teachPct", int64(t.TeachPct), MinTimesPct, MaxTimesPct)
+	}
+}
+
+// ChangeOver is how long a change-over takes here that is reckoned to take so long.
+func (l *Library) ChangeOver(reckoned measure.Span) measure.Span {
+	return ofPct(reckoned, l.times.ChangeOverPct)
+}
+
+// Teaching is how long it takes here to teach what is reckoned to take so long.
+func (l *Library) Teaching(reckoned measure.Span) measure.Span {
+	return ofPct(reckoned, l.times.TeachPct)
+}
+
+// ofPct is a time by per cent, to the whole second.
+func ofPct(reckoned measure.Span, pct int) measure.Span {
+	if pct == 0 {
+		return reckoned
+	}
+	return (reckoned*measure.Span(pct)/100 + measure.Second/2) / measure.Second * measure.Second
+}
+
+// Times are the house's own, as far as it has some.
+func (l *Library) Times() Times { return l.times }
 
 // MaxExceptions bounds the moves that differ from the studio's style.
 const MaxExceptions = 300
@@ -102,6 +168,7 @@ func (s Style) Check(lib *Library) fault.List {
 		}
 		check("moves."+id, s.Moves[id])
 	}
+	s.Times.check(lib, &out)
 	return out
 }
 
@@ -127,8 +194,12 @@ func (s Style) option(school, move string) string {
 // and ladders are the same.
 func (l *Library) Styled(s Style) *Library {
 	out := &Library{byID: map[string]*Variant{}, hidden: map[string]bool{}}
+	if s.Times != nil {
+		out.times = *s.Times
+	}
 	for _, v := range l.all {
 		c := *v
+		c.HouseRep = out.times.PerRep[v.ID]
 		c.Cues, c.Setup, c.Lanes = slices.Clone(v.Cues), slices.Clone(v.Setup), slices.Clone(v.Lanes)
 		for _, school := range Schools() {
 			for _, e := range school.Effects {

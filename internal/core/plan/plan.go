@@ -247,15 +247,17 @@ type Cell struct {
 	Reps     int           `json:"reps"`    // of both sides in one set
 	TwoSides bool          `json:"twoSides"`
 	// Sets are how many there are of it in its block, Count what they come to.
-	Sets        int          `json:"sets"`
-	Count       CountPlan    `json:"count"`
-	Parts       []PartPlan   `json:"parts"` // of a combined move, over the block
-	SetMs       measure.Span `json:"setMs"`
-	SwitchAtMs  measure.Span `json:"switchAtMs"` // 0 when no switch is called
-	PerLimbG    measure.Mass `json:"perLimbG"`
-	ComparableG measure.Mass `json:"comparableG"` // 0 for moves without a comparable resistance
-	LoadWhy     why.Why      `json:"loadWhy"`
-	TimeWhy     why.Why      `json:"timeWhy"`
+	Sets  int        `json:"sets"`
+	Count CountPlan  `json:"count"`
+	Parts []PartPlan `json:"parts"` // of a combined move, over the block
+	// Does are the parts of a repetition, as the entry has them or the library.
+	Does        []circuit.Part `json:"does"`
+	SetMs       measure.Span   `json:"setMs"`
+	SwitchAtMs  measure.Span   `json:"switchAtMs"` // 0 when no switch is called
+	PerLimbG    measure.Mass   `json:"perLimbG"`
+	ComparableG measure.Mass   `json:"comparableG"` // 0 for moves without a comparable resistance
+	LoadWhy     why.Why        `json:"loadWhy"`
+	TimeWhy     why.Why        `json:"timeWhy"`
 	// ShortPct is what the load is short of what the lane should be asked, before mends;
 	// LeftPct what the set as it stands still is short by, negative.
 	ShortPct    float64   `json:"shortPct"`
@@ -476,8 +478,9 @@ func lookCell(d circuit.Document, b circuit.Block, n int, u User, c Context, j *
 		TimeWhy:  whySet(b, s, e, set, c.Library),
 		Sets:     b.RoundsOf(s),
 		Count:    countOf(b, s, e, set),
-		TwoSides: e.Sides != scheme.BothSides,
+		TwoSides: e.Sides != scheme.BothSides || b.Is(scheme.Chain) && b.Scheme.Chain.Sides == 2,
 		Parts:    []PartPlan{},
+		Does:     []circuit.Part{},
 		Faults:   []why.Why{},
 		Asks:     []why.Why{},
 		Setup:    []string{},
@@ -493,6 +496,7 @@ func lookCell(d circuit.Document, b circuit.Block, n int, u User, c Context, j *
 	}
 	v := x.Variant
 	cell.Parts = partsOf(b, s, e, cell, c.Library)
+	cell.Does = append([]circuit.Part{}, e.PartsOf(c.Library)...)
 	cell.Setup, cell.Cautions = v.SetupFor(e.Hold), v.CautionsFor(x.Total > 0)
 	reps := j.Reps(v)
 	if _, byClock := b.ByClock(s); byClock {

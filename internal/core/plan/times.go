@@ -155,7 +155,7 @@ func learnTime(s circuit.Slot, lib *moves.Library) measure.Span {
 			sets = append(sets, x)
 		}
 	}
-	return scheme.LearnTime(s.New, sets)
+	return lib.Teaching(scheme.LearnTime(s.New, sets))
 }
 
 // setOf fits an entry into its slot's interval (by the clock) or counts its time (by
@@ -307,6 +307,10 @@ func ChangeOver(a, b circuit.Entry, lib *moves.Library) (measure.Span, why.Why) 
 	hb, _ := moves.HoldOf(b.Hold)
 	if ha.Pad != hb.Pad {
 		add("strap", scheme.Strap)
+	}
+	if own := lib.ChangeOver(sum); own != sum {
+		w.Terms = append(w.Terms, why.N("own", lib.Times().ChangeOverPct))
+		sum = own
 	}
 	w.Terms = append(w.Terms, why.Ms("sum", int64(sum)))
 	return sum, w

@@ -171,7 +171,7 @@ func (t *Total) legs(cell Cell, lib *moves.Library) {
 		return
 	}
 	n := cell.Count
-	if !cell.TwoSides {
+	if !cell.TwoSides || !v.OnOneLeg() { // the sides are the arms', both legs do all
 		n.LeftLow, n.LeftHigh, n.RightLow, n.RightHigh = n.Low, n.High, n.Low, n.High
 	}
 	t.LeftLegLow, t.LeftLegHigh = t.LeftLegLow+n.LeftLow, t.LeftLegHigh+n.LeftHigh

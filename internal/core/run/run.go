@@ -32,6 +32,14 @@ type Plan struct {
 	// Prep are mobility moves for the prep, by id.
 	Prep  []string   `json:"prep"`
 	Items []kit.Item `json:"items"`
+	// Bans, Known and Overruled are the document's, for what else might be done.
+	Bans      []string            `json:"bans,omitempty"`
+	Known     []string            `json:"known,omitempty"`
+	Overruled []circuit.Overruled `json:"overruled,omitempty"`
+	// ChangeOverPct and TeachPct are the house's own times that it was planned with; 0 for
+	// none.
+	ChangeOverPct int `json:"changeOverPct,omitempty"`
+	TeachPct      int `json:"teachPct,omitempty"`
 }
 
 // Block is what screen and log need of a block.
@@ -50,16 +58,45 @@ type Slot struct {
 	Pattern moves.Pattern `json:"pattern"`
 	Waves   int           `json:"waves"`
 	Cells   []plan.Cell   `json:"cells"`
+	// Grown tells that the rest after it is as long as the change-over to the next.
+	Grown bool `json:"grown,omitempty"`
 }
 
 // Freeze takes what a run keeps of a document and its plan; items names the kit of the
 // place.
 func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
-	out := Plan{V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items}
+	out := Plan{
+		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items,
+		Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
+		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct,
+	}
 	for _, b := range d.Blocks {
 		out.Blocks = append(out.Blocks, Block{b.ID, b.Kind, b.Scheme})
 	}
 	return out
+}
+
+// Document is what is run as a document, with what parties do instead in place of what was
+// planned for them: whatever could be done in a slot is looked for in it.
+func (p Plan) Document() circuit.Document {
+	d := circuit.Document{
+		V: circuit.DocumentVersion, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled, Blocks: []circuit.Block{},
+	}
+	for _, b := range p.Blocks {
+		block := circuit.Block{ID: b.ID, Kind: b.Kind, Auto: b.Scheme == nil, Scheme: b.Scheme, Layout: circuit.Together}
+		for _, s := range p.Slots {
+			if s.Block != b.ID {
+				continue
+			}
+			slot := circuit.Slot{ID: s.ID, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{}}
+			for _, c := range s.Cells {
+				slot.Entries[c.Party] = c.Entry
+			}
+			block.Slots = append(block.Slots, slot)
+		}
+		d.Blocks = append(d.Blocks, block)
+	}
+	return d
 }
 
 // Slots gives what screen and log need of a plan's slots.
@@ -68,7 +105,7 @@ func Slots(d circuit.Document, p plan.Plan) []Slot {
 	i := 0
 	for _, b := range d.Blocks {
 		for _, s := range b.Slots {
-			out = append(out, Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells})
+			out = append(out, Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells, p.Slots[i].Grown})
 			i++
 		}
 	}
@@ -185,7 +222,7 @@ func Decode(b []byte) (Plan, error) {
 			}
 			c.Party = cmp.Or(c.Party, people.OfLane(c.Lane))
 			c.Faults, c.Asks = filled(c.Faults), filled(c.Asks)
-			c.Setup, c.Cautions, c.Parts = filled(c.Setup), filled(c.Cautions), filled(c.Parts)
+			c.Setup, c.Cautions, c.Parts, c.Does = filled(c.Setup), filled(c.Cautions), filled(c.Parts), filled(c.Does)
 			c.Entry.Anchors = filled(c.Entry.Anchors)
 		}
 	}
@@ -228,14 +265,10 @@ func Moves(slots []Slot) []string {
 func Asked(slots []Slot, party people.Party, lane moves.Lane) []progress.Asked {
 	var out []progress.Asked
 	for _, s := range slots {
-		at := slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == party })
-		if at < 0 {
-			at = slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == people.OfLane(lane) })
-		}
-		if at < 0 {
+		c, ok := cellOf(s, party, lane)
+		if !ok {
 			continue
 		}
-		c := s.Cells[at]
 		out = append(out, counted(progress.Asked{
 			Slot:        s.ID,
 			Pattern:     s.Pattern,
@@ -279,21 +312,21 @@ func counted(a progress.Asked, s Slot, c plan.Cell) progress.Asked {
 	return a
 }
 
-// Told is what the presses of a run say of a party's set in a slot: the rounds of its
-// window, and whether it stopped.
-func (p Plan) Told(events []cue.RunEvent, slot Slot, who people.Party) progress.Told {
+// Told is what the deeds of a run say of a party's set in a slot: the rounds of its window,
+// and whether it stopped.
+func (p Plan) Told(deeds []cue.Deed, slot Slot, who people.Party) progress.Told {
 	var out progress.Told
 	in := map[string]bool{}
 	for _, s := range p.Slots {
 		in[s.ID] = s.Block == slot.Block
 	}
 	rounds := 0
-	for _, e := range events {
+	for _, d := range deeds {
 		switch {
-		case e.Party != who:
-		case e.Kind == cue.Round && in[e.Slot]:
-			rounds++
-		case e.Kind == cue.Stopped && e.Slot == slot.ID:
+		case d.Party != who:
+		case d.Kind == cue.Round && in[d.Slot]:
+			rounds += d.Count
+		case d.Kind == cue.Stopped && d.Slot == slot.ID:
 			out.Stopped = true
 		}
 	}
@@ -301,4 +334,92 @@ func (p Plan) Told(events []cue.RunEvent, slot Slot, who people.Party) progress.
 		out.Rounds = &rounds
 	}
 	return out
+}
+
+// Hand is what a party does with its hands from one slot to the next.
+type Hand struct {
+	Party people.Party `json:"party"`
+	From  string       `json:"from,omitempty"`
+	To    string       `json:"to"`
+	Do    HandDo       `json:"do"`
+	// Hold is how what is in hand is held otherwise.
+	Hold moves.HoldID `json:"hold,omitempty"`
+}
+
+// HandDo is what is done with what is in hand.
+type HandDo string
+
+// What hands do: take another load up, keep the one they have, keep it in another hold, or
+// put it down.
+const (
+	PickUp  HandDo = "pick-up"
+	Keep    HandDo = "keep"
+	Regrip  HandDo = "regrip"
+	PutDown HandDo = "put-down"
+)
+
+// HandDos lists them all.
+var HandDos = []HandDo{PickUp, Keep, Regrip, PutDown}
+
+// Hands gives for every step from a slot to another that the running order takes what each
+// party does with its hands; nothing where they are empty and stay so.
+func (p Plan) Hands() []Hand {
+	out := []Hand{}
+	slots := map[string]Slot{}
+	for _, s := range p.Slots {
+		slots[s.ID] = s
+	}
+	type step struct{ from, to string }
+	seen := map[step]bool{}
+	before := ""
+	for _, x := range p.Order.Stretches {
+		to, ok := slots[x.Slot]
+		if x.Kind != scheme.Work || !ok {
+			continue
+		}
+		at := step{before, to.ID}
+		before = to.ID
+		if seen[at] {
+			continue
+		}
+		seen[at] = true
+		for _, c := range to.Cells {
+			had, _ := cellOf(slots[at.from], c.Party, c.Lane)
+			if h, any := handOf(had.Entry, c.Entry); any {
+				h.Party, h.From, h.To = c.Party, at.from, at.to
+				out = append(out, h)
+			}
+		}
+	}
+	return out
+}
+
+// handOf is what hands do between two entries.
+func handOf(had, next circuit.Entry) (h Hand, any bool) {
+	empty := func(e circuit.Entry) bool { return e.Load.Kind == kit.None || e.Load.Kind == "" }
+	switch {
+	case empty(had) && empty(next):
+		return h, false
+	case empty(next):
+		h.Do = PutDown
+	case empty(had) || !had.Load.Equal(next.Load):
+		h.Do = PickUp
+	case had.Hold != next.Hold:
+		h.Do, h.Hold = Regrip, next.Hold
+	default:
+		h.Do = Keep
+	}
+	return h, true
+}
+
+// cellOf is a party's cell in a slot: their own, else their lane's.
+func cellOf(s Slot, who people.Party, lane moves.Lane) (plan.Cell, bool) {
+	at := slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == who })
+	if at < 0 {
+		at = slices.IndexFunc(s.Cells, func(c plan.Cell) bool { return c.Party == people.OfLane(lane) })
+	}
+	if at < 0 {
+		return plan.Cell{}, false
+	}
+	return s.Cells[at], true
 }

@@ -807,6 +807,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The house's own times, as its runs speak for them */
+        get: operations["get-paces"];
+        /** Take a time of the house's own over, or give it back */
+        put: operations["put-pace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1213,7 +1231,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Start, hold, resume, skip, back, add rest, end */
+        /** Start, hold, resume, skip, back, next, add rest, end; what a party did */
         post: operations["press"];
         delete?: never;
         options?: never;
@@ -1230,6 +1248,40 @@ export interface paths {
         };
         /** Where a run is */
         get: operations["get-run-now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a party could do in a slot of a run instead */
+        get: operations["get-run-options"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/timings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Planned and real seconds of a run */
+        get: operations["get-timings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1674,6 +1726,7 @@ export interface components {
              */
             comparableG: number;
             count: components["schemas"]["CountPlan"];
+            does: components["schemas"]["Part"][];
             entry: components["schemas"]["Entry"];
             /** @description too light by far, and said so */
             farTooLight: boolean;
@@ -1863,6 +1916,22 @@ export interface components {
             /** @description a rung up or down */
             to?: string;
             why: components["schemas"]["Why"];
+        };
+        Deed: {
+            /**
+             * Format: int64
+             * @description the position of the last time
+             */
+            atMs: number;
+            /**
+             * Format: int64
+             * @description how often
+             */
+            count: number;
+            /** @enum {string} */
+            kind: "done" | "round" | "stopped" | "again" | "swapped";
+            party: string;
+            slot: string;
         };
         Density: {
             /** Format: double */
@@ -2098,6 +2167,19 @@ export interface components {
             fromG: number;
             /** Format: int64 */
             toG: number;
+        };
+        Hand: {
+            /** @enum {string} */
+            do: "pick-up" | "keep" | "regrip" | "put-down";
+            /** @description the slot before; none before the first */
+            from?: string;
+            /**
+             * @description how it is held from now on, of regrip
+             * @enum {string}
+             */
+            hold?: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            party: string;
+            to: string;
         };
         HeightShare: {
             /** Format: int64 */
@@ -2384,6 +2466,9 @@ export interface components {
             format: "timed" | "reps";
             limits: string[];
             moves: components["schemas"]["Move"][];
+            partMs: {
+                [key: string]: number;
+            };
             version: string;
         };
         Line: {
@@ -2634,6 +2719,8 @@ export interface components {
             holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
+            /** Format: int64 */
+            houseRepMs?: number;
             id: string;
             inTurn?: boolean;
             ladder?: string;
@@ -2815,6 +2902,41 @@ export interface components {
             placeId: string;
             time: string;
         };
+        Offer: {
+            /** Format: int64 */
+            high: number;
+            /**
+             * Format: int64
+             * @description half of what was measured lies between low and high
+             */
+            low: number;
+            /**
+             * Format: int64
+             * @description the middle of what was measured; 0 where the runs do not speak for one any more
+             */
+            own: number;
+            /**
+             * Format: int64
+             * @description what is planned with otherwise: ms of a repetition, else per cent
+             */
+            reckoned: number;
+            /**
+             * Format: int64
+             * @description in which somebody said that something was over
+             */
+            runs: number;
+            /** Format: int64 */
+            samples: number;
+            /**
+             * Format: int64
+             * @description what the house has taken over
+             */
+            used?: number;
+            /** @description of a time per repetition */
+            variant?: string;
+            /** @enum {string} */
+            what: "per-rep" | "change-over" | "teach";
+        };
         Op: {
             /** @description for add-block */
             block?: components["schemas"]["Block"];
@@ -2903,7 +3025,8 @@ export interface components {
         Owed: {
             /** Format: int64 */
             reps: number;
-            side: string;
+            /** @enum {string} */
+            side: "left" | "right";
         };
         Own: {
             /** Format: int64 */
@@ -2912,6 +3035,14 @@ export interface components {
             sets?: number;
             /** Format: int64 */
             workMs?: number;
+        };
+        PaceInput: {
+            /** @description false plans as reckoned again */
+            use: boolean;
+            /** @description of a time per repetition */
+            variant?: string;
+            /** @enum {string} */
+            what: "per-rep" | "change-over" | "teach";
         };
         Package: {
             /** Format: double */
@@ -3370,11 +3501,13 @@ export interface components {
             anchor: components["schemas"]["Anchor"];
             blocks: components["schemas"]["RunBlock"][];
             cues: components["schemas"]["TodaysCue"][];
+            did: components["schemas"]["Deed"][];
             /**
              * Format: int64
              * @description presses so far
              */
             events: number;
+            hands: components["schemas"]["Hand"][];
             id: string;
             items: components["schemas"]["Item"][];
             keys: components["schemas"]["RunKeys"];
@@ -3403,6 +3536,7 @@ export interface components {
         };
         RunNow: {
             anchor: components["schemas"]["Anchor"];
+            did: components["schemas"]["Deed"][];
             /**
              * Format: int64
              * @description presses so far
@@ -3414,6 +3548,7 @@ export interface components {
         RunSlot: {
             block: string;
             cells: components["schemas"]["Cell"][];
+            grown?: boolean;
             id: string;
             /** @enum {string} */
             kind: "prep" | "teach" | "work" | "finisher" | "close";
@@ -3863,6 +3998,7 @@ export interface components {
             studio?: {
                 [key: string]: string;
             };
+            times?: components["schemas"]["Times"];
         };
         StyleInput: {
             /** @description exceptions: move, school, option */
@@ -3978,6 +4114,51 @@ export interface components {
             /** Format: double */
             value?: number;
         };
+        Times: {
+            /** Format: int64 */
+            changeOverPct?: number;
+            perRep?: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            teachPct?: number;
+        };
+        Timing: {
+            /** @description id of its block; none of the lead-in */
+            block?: string;
+            /**
+             * @description what ended it; nothing where it ran out
+             * @enum {string}
+             */
+            by?: "skip" | "next" | "end";
+            drill?: string;
+            /** Format: int64 */
+            fromMs: number;
+            /**
+             * Format: int64
+             * @description what the clock was held besides
+             */
+            heldMs: number;
+            /** @enum {string} */
+            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "pause" | "close";
+            /**
+             * Format: int64
+             * @description 1 or 2 in a chain that is done a side
+             */
+            pass?: number;
+            /**
+             * Format: int64
+             * @description with time that was added
+             */
+            realMs: number;
+            /** Format: int64 */
+            round?: number;
+            slot?: string;
+            /** Format: int64 */
+            untilMs: number;
+            /** Format: int64 */
+            wave?: number;
+        };
         Today: {
             /** @description kit that the needs name */
             items: components["schemas"]["Item"][];
@@ -4089,6 +4270,8 @@ export interface components {
             holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
+            /** Format: int64 */
+            houseRepMs?: number;
             id: string;
             inTurn?: boolean;
             ladder?: string;
@@ -5746,6 +5929,68 @@ export interface operations {
             };
         };
     };
+    "get-paces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-people": {
         parameters: {
             query?: {
@@ -6792,6 +7037,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunNow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-run-options": {
+        parameters: {
+            query: {
+                slot: string;
+                party: string;
+            };
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Options"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-timings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Timing"][];
                 };
             };
             /** @description Error */

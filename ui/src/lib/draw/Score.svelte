@@ -61,15 +61,15 @@
   )
   const fixed = (id: string) => document_.blocks.find((b) => b.id === id)
 
-  // One stop for Tab: the box chosen, else the first there is; arrows go from it.
+  // One stop for Tab among the blocks and one among the boxes: what is chosen, else the first
+  // there is; arrows go from it.
+  const blockStop = $derived(document_.blocks.some((b) => b.id === block) ? block : document_.blocks[0]?.id)
   const stop = $derived.by(() => {
     const has = (s: string, p: string) =>
       circuit.plan.slots.some((x) => x.id === s && x.cells.some((c) => c.party === p))
     if (slot && party && has(slot, party)) return `${slot} ${party}`
-    if (block && !slot) return `block ${block}`
     const first = circuit.plan.slots.find((x) => x.cells.length > 0)
-    if (first) return `${first.id} ${staves.find((v) => has(first.id, v.party))?.party ?? ''}`
-    return `block ${document_.blocks[0]?.id ?? ''}`
+    return first ? `${first.id} ${staves.find((v) => has(first.id, v.party))?.party ?? ''}` : ''
   })
 
   function cellOf(slotIndex: number, of: string): Cell | undefined {
@@ -179,6 +179,12 @@
   const sectionAt = (x: number): Section | undefined => placed.find((s) => x < s.x + s.width + 8) ?? placed.at(-1)
 </script>
 
+<!-- What does not fit its section is cut, and said in full by the section's name. -->
+{#snippet headline(look: string, y: number, text: string, letters: number)}
+  {@const cut = lines(text, letters, 1)[0] ?? ''}
+  <text class={look} x="4" {y} aria-hidden={cut === text ? undefined : 'true'}>{cut}</text>
+{/snippet}
+
 <div class="score" bind:clientWidth={width}>
   <h2 class="small">{circuitTexts.wholeClass}</h2>
   <svg
@@ -227,27 +233,27 @@
         {#if b && bp}
           {@const chosen = block === b.id}
           {@const letters = Math.floor((x.width - 4) / 7)}
+          {@const title = `${blockTitle(b)} ${bp.totalMs > 0 || !b.auto ? blockTime(bp) : ''}`.trim()}
+          {@const how = b.scheme ? schemeText(b.scheme) : ''}
           <g transform={`translate(${label + x.x} 0)`}>
             <g
               id={`block-${b.id}`}
               class="section"
               class:picked={chosen}
               role={onblock ? 'button' : undefined}
-              tabindex={onblock ? (stop === `block ${b.id}` ? 0 : -1) : undefined}
+              tabindex={onblock ? (blockStop === b.id ? 0 : -1) : undefined}
               aria-pressed={onblock ? chosen : undefined}
-              aria-label={`${blockTitle(b)}, ${b.scheme ? `${schemeText(b.scheme)}, ` : ''}${blockTime(bp)}`}
+              aria-label={b.scheme ? `${title}, ${schemeText(b.scheme)}` : title}
               onclick={() => onblock?.(b.id)}
               onkeydown={(e) => blockKey(e, bi)}
               onpointerdown={(e) => grab(e, { block: b.id })}
             >
               <rect x="0" y="0" width={x.width} height={b.slots.length > 0 ? 38 : height - 24} rx="2" />
               {#if b.auto}
-                <text class="strong" transform={`translate(${x.width / 2 + 5} 10) rotate(90)`}
-                  >{blockTitle(b)} {bp.totalMs > 0 ? blockTime(bp) : ''}</text
-                >
+                <text class="strong" transform={`translate(${x.width / 2 + 5} 10) rotate(90)`}>{title}</text>
               {:else}
-                <text class="strong" x="4" y="15">{lines(`${blockTitle(b)} ${blockTime(bp)}`, letters, 1)[0]}</text>
-                <text class="muted" x="4" y="31">{b.scheme ? lines(schemeText(b.scheme), letters, 1)[0] : ''}</text>
+                {@render headline('strong', 15, title, letters)}
+                {@render headline('muted', 31, how, letters)}
               {/if}
             </g>
           </g>

@@ -15,6 +15,8 @@ class Studio {
   format = $state<Schemas['Library']['format']>('timed')
   /** What a class can be spared. */
   limits = $state.raw<string[]>([])
+  /** How long parts of combined moves take, in ms, by their names. */
+  partMs = $state.raw<Record<string, number>>({})
 
   get unit(): MassUnit {
     return this.value.massUnit
@@ -27,6 +29,7 @@ class Studio {
     if (studio.data) useLanguage(studio.data.language)
     if (library.data) this.format = library.data.format
     if (library.data) this.limits = library.data.limits
+    if (library.data) this.partMs = library.data.partMs
     if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
     this.ready = true
   }

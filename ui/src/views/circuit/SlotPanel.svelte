@@ -13,6 +13,7 @@
   import NumberField from '../../lib/parts/NumberField.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import PartsField from './PartsField.svelte'
   import { blockOf, byClock, doseText } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
@@ -87,6 +88,15 @@
     const next: Entry = { ...cell.entry, [field]: text }
     if (text === '') Reflect.deleteProperty(next, field) // a tempo that is taken out leaves the time to the parts
     if ((cell.entry[field] ?? '') !== text) set(next)
+  }
+  /** Parts are their own time: the tempo goes, and comes back with those of the move. */
+  function setParts(parts: NonNullable<Entry['parts']>): void {
+    if (!cell) return
+    const next: Entry = { ...cell.entry, parts }
+    if (parts.length > 0) Reflect.deleteProperty(next, 'tempo')
+    else Reflect.deleteProperty(next, 'parts')
+    if (parts.length === 0 && variant && (variant.parts ?? []).length === 0) next.tempo = variant.tempo
+    set(next)
   }
   const own = $derived({
     ...(doc?.workMs === undefined ? {} : { workMs: doc.workMs }),
@@ -333,6 +343,7 @@
         }}
       />
     {/if}
+    <PartsField {cell} answered={editor.answers} onset={setParts} />
     <Checkbox
       id="slot-new"
       labelText={t.newMove}

@@ -8,6 +8,8 @@
   import { log as t } from '../../lib/text/gen/log'
   import { nameOf } from '../../lib/text/names'
 
+  import { toldText } from './told'
+
   interface Props {
     occurrence: string
     subject: string
@@ -18,6 +20,11 @@
   }
   let { occurrence, subject, slot, count, timeZone, label }: Props = $props()
   let lines = $state.raw<Schemas['OvertakenLine'][]>()
+
+  const told = (l: Schemas['OvertakenLine']): string =>
+    toldText(l)
+      .map((x) => `, ${x}`)
+      .join('')
 
   async function read(open: boolean): Promise<void> {
     if (!open) return
@@ -33,11 +40,8 @@
     <ul>
       {#each lines as l, i (i)}
         <li>
-          {t.was(
-            when(l.writtenMs, timeZone),
-            l.done,
-            l.inForm,
-            l.loadG > 0 ? mass(l.loadG, studio.unit) : '',
+          {t.was(when(l.writtenMs, timeZone), l.done, l.inForm, l.loadG > 0 ? mass(l.loadG, studio.unit) : '')}{told(
+            l,
           )}{l.pain === 'none' ? '' : `, ${nameOf.pain[l.pain]}`}
         </li>
       {/each}

@@ -14,21 +14,28 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
+  import { range } from '../../lib/state/blocks'
   import { outbox } from '../../lib/state/outbox.svelte'
   import { serverTime } from '../../lib/state/servertime.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { when } from '../../lib/text/dates'
   import { common } from '../../lib/text/gen/common'
+  import { circuit } from '../../lib/text/gen/circuit'
   import { log as t } from '../../lib/text/gen/log'
   import { nameOf, painJoints } from '../../lib/text/names'
   import Earlier from './Earlier.svelte'
+  import More from './More.svelte'
   import Person from './Person.svelte'
   import PersonForm from './PersonForm.svelte'
 
+  const doseTexts = circuit.dose
   type Input = Schemas['LogInput']
-  type Typed = Pick<Input, 'done' | 'inForm' | 'pain' | 'joint' | 'others' | 'load'> & { reserve: number | undefined }
-  /** A line as it stands here, with the load as typed while that is on its way. */
-  type Line = LogLine & { typedLoad?: string | undefined }
+  type Told = Pick<Input, 'left' | 'right' | 'rounds' | 'stopped' | 'lighter' | 'parts'>
+  type Typed = Pick<Input, 'done' | 'inForm' | 'pain' | 'joint' | 'others' | 'load'> &
+    Told & { reserve: number | undefined }
+  type Loose<T> = { [K in keyof T]: T[K] | undefined }
+  /** A line as it stands here, with loads as typed while they are on their way. */
+  type Line = LogLine & { typedLoad?: string | undefined; typedLighter?: string | undefined }
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   let log = $state.raw<Log>()
@@ -44,8 +51,10 @@
       lines: known.lines.map((l): Line => {
         const body = outbox.line(occurrence, known.subject, l.slot)
         if (!body) return l
-        const { done, inForm, reserve, pain, joint, others, load } = body
-        return { ...l, done, inForm, pain, saved: true, reserve, joint, others, typedLoad: load }
+        const { done, inForm, reserve, pain, joint, others, load, left, right, rounds, stopped, lighter, parts } = body
+        const told = { left, right, rounds, stopped, parts, typedLighter: lighter }
+        const owed = left === right ? undefined : l.owed
+        return { ...l, ...told, owed, done, inForm, pain, saved: true, reserve, joint, others, typedLoad: load }
       }),
     },
   )
@@ -78,6 +87,7 @@
         ? { ...(now.joint ? { joint: now.joint } : {}), ...(now.others ? { others: true } : {}) }
         : {}
     const body = {
+      ...toldOf(now, part),
       done: now.done,
       inForm: now.inForm,
       pain: now.pain,
@@ -87,6 +97,33 @@
       atMs: Math.round(serverTime.now()),
     }
     outbox.post({ kind: 'line', occurrence, subject: s.subject, slot: l.slot, body })
+  }
+  /** What else is told of a set; of two sides both, or neither where done is another number. */
+  function toldOf(now: Loose<Omit<Line, 'load'>>, part: Partial<Typed>): Told {
+    const { left, right, rounds, stopped, parts } = now
+    const sides = left !== undefined && right !== undefined && Math.min(left, right) === now.done
+    const lighter =
+      part.lighter ??
+      now.typedLighter ??
+      (now.lighterG === undefined ? '' : now.lighterG > 0 ? t.grams(now.lighterG) : '0')
+    return {
+      ...(sides ? { left, right } : {}),
+      ...(rounds === undefined ? {} : { rounds }),
+      ...(stopped ? { stopped } : {}),
+      ...(parts?.length ? { parts } : {}),
+      ...(lighter ? { lighter } : {}),
+    }
+  }
+  /** More of a set; whoever did fewer was no longer in form for more. */
+  function more(s: LogSheet, l: Line, part: Partial<Typed>): void {
+    const done = part.done ?? l.done
+    save(s, l, { ...part, inForm: l.inForm === l.done ? done : Math.min(l.inForm, done) })
+  }
+  /** What was planned of a set: a count or a range, a side or in all. */
+  function plannedText(l: Line): string {
+    const n = range(l.planned, l.plannedHigh)
+    const said = l.counted === 'seconds' ? t.plannedSeconds(n) : l.counted === 'to-failure' ? doseTexts.failure(n) : n
+    return l.twoSides ? doseTexts.aSide(said) : said
   }
   const lifted = (l: LogLine) => (l.loadG > 0 ? t.grams(l.loadG) : '0')
   function rest(s: LogSheet): void {
@@ -128,7 +165,7 @@
       {id}
       type="number"
       min="0"
-      max="100"
+      max="600"
       value={value ?? ''}
       aria-label={t.of(studio.move(l.variant), title(s), label)}
       aria-invalid={refused[id] ? 'true' : undefined}
@@ -184,7 +221,7 @@
             {@const what = studio.move(l.variant)}
             <tr>
               <th scope="row" class="full">{what}</th>
-              <td class="num" data-label={t.planned}>{l.twoSides ? common.aSide(l.planned) : l.planned}</td>
+              <td class="num" data-label={t.planned}>{plannedText(l)}</td>
               <td data-label={t.load}>
                 <input
                   class="log-input load"
@@ -249,6 +286,7 @@
                 {:else}
                   <span class="muted">{t.unsaved}</span>
                 {/if}
+                {#if l.owed}<p class="ember" id={`owed-${l.slot}`}>{t.owed(l.owed.reps, l.owed.side)}</p>{/if}
                 {#if l.overtaken}
                   {#key l.overtaken}
                     <Earlier
@@ -261,6 +299,15 @@
                     />
                   {/key}
                 {/if}
+              </td>
+            </tr>
+            <tr class="rest">
+              <td class="full more" colspan="8">
+                <More
+                  line={l}
+                  label={(field) => t.of(what, title(sheet), field)}
+                  onset={(part) => more(sheet, l, part)}
+                />
               </td>
             </tr>
           {/each}
@@ -300,6 +347,10 @@
   .others {
     display: block;
     font-size: 12px;
+  }
+  /* What else is told of a set belongs to the line above it. */
+  tr:has(+ .rest) :global(:is(td, th)) {
+    border-bottom: 0;
   }
   .after {
     margin: 12px 0;

@@ -22,6 +22,7 @@
   import { nameOf } from '../../lib/text/names'
   import Card from './Card.svelte'
   import HouseStyle from './HouseStyle.svelte'
+  import Paces from './Paces.svelte'
   import OwnMove from './OwnMove.svelte'
 
   let library = $state.raw<Schemas['MoveLibrary']>()
@@ -228,6 +229,7 @@
       <h2>{t.style}</h2>
       <p class="muted">{t.styleWhat}</p>
       <HouseStyle onchange={() => void read()} />
+      <Paces />
     {:else if card}
       <p class="back"><a href="/moves">{t.close}</a></p>
       <Card {card} {rungs} onpick={(id) => void pick(id)} />

@@ -51,6 +51,7 @@
       'lightFor',
       'stages',
       'houseCues',
+      'houseRepMs',
       'inTurn',
       'allCautions',
       'held',

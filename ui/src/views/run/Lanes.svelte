@@ -1,45 +1,137 @@
 <script lang="ts">
-  // What every lane does now, or next while nobody works.
+  // What every lane does now, or next while nobody works; and the keys by which is told what
+  // somebody of it did.
+  import { doseText } from '../../lib/state/blocks'
   import { studio } from '../../lib/state/studio.svelte'
+  import type { Schemas } from '../../lib/api/client'
   import { moves as t } from '../../lib/text/gen/moves'
+  import { run as texts } from '../../lib/text/gen/run'
   import { nameOf } from '../../lib/text/names'
+  import type { Party } from '../../lib/state/parties'
+  import Instead from './Instead.svelte'
   import type { LiveRun } from './live.svelte'
+  import Who from './Who.svelte'
 
-  const { live }: { live: LiveRun } = $props()
+  interface Props {
+    live: LiveRun
+    /** A second screen only shows. */
+    wall: boolean
+  }
+  const { live, wall }: Props = $props()
+  const p = texts.party
   const cues = $derived(new Map((live.run?.cues ?? []).map((c) => [c.move, c])))
-  const slot = $derived(
-    live.stretch && ['work', 'learn', 'hand-over'].includes(live.stretch.kind)
-      ? live.stretch.slot
+  const shown = $derived(
+    live.stretch && ['work', 'learn', 'hand-over', 'change-sides'].includes(live.stretch.kind)
+      ? live.stretch
       : live.stretch?.kind === 'prep'
         ? undefined
-        : live.next?.slot,
+        : live.next,
   )
+  const slots = $derived(live.slotsOf(shown))
+  /** Of the set at hand, which in a rest is the one before: whom something is told of. */
+  const set = $derived(live.slotsOf(live.set)[0])
+  let changing = $state<{ party: string; slot: string }>()
+  let stopping = $state<{ lane: string; slot: string }>()
+  const clocked = (s: Schemas['RunSlot']) =>
+    live.run?.blocks.find((b) => b.id === s.block)?.scheme?.circuit?.format === 'timed'
+  function stop(lane: string, slot: string): void {
+    if (live.others(lane).length > 0) stopping = { lane, slot }
+    else live.did('stopped', lane, slot)
+  }
 </script>
+
+{#snippet change(s: Schemas['RunSlot'], l: Party)}
+  {#if live.cell(s.id, l.party)}
+    <button
+      type="button"
+      id={`change-${s.id}-${l.party}`}
+      aria-label={p.of(p.change, slots.length > 1 ? `${l.name}, ${live.title(s.id)}` : l.name)}
+      onclick={() => (changing = { party: l.party, slot: s.id })}>{p.change}</button
+    >
+  {/if}
+{/snippet}
 
 <div class="lanes">
   {#each live.lanes as l (l.party)}
-    {@const c = live.cell(slot, l.party)}
+    {@const hands = live.hands(l.party)}
     <section class={`lane w${l.mark}`} aria-label={l.name}>
-      <p class="who"><span>{l.name}</span> <b>{live.sideText(l.party)}</b></p>
-      {#if c}
-        <p class="load">{live.load(c)}</p>
-        <p class="move">
-          {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${nameOf.hold[c.entry.hold]}`}
-        </p>
-        {@const cue = cues.get(c.entry.variant)}
-        {@const parts = studio.moves.get(c.entry.variant)?.parts ?? []}
-        {#if parts.length > 0}<p class="parts">
-            {parts.map((x) => t.part(x.reps, x.to === x.reps ? undefined : x.to, x.move)).join(' · ')}
-          </p>{/if}
-        <p class="dim">
-          {#if cue?.fresh}<b class="fresh">{t.freshCue}:</b>{/if}
-          {cue?.text ?? ''}
-        </p>
-        {#if c.cautions.length > 0}<p class="caution">{c.cautions.join(' ')}</p>{/if}
+      <div class="who">
+        <span>{l.name}</span>
+        {#if !wall && !live.ended}
+          <div class="did" role="group" aria-label={l.name}>
+            {#if set && live.inWindow}
+              <button
+                type="button"
+                id={`round-${l.party}`}
+                aria-label={p.of(p.round(live.roundsOf(l.party)), l.name)}
+                onclick={() => live.did('round', l.party, set.id)}>{p.round(live.roundsOf(l.party))}</button
+              >
+            {:else if set && live.byReps && !live.isDone(l.party)}
+              <button
+                type="button"
+                id={`done-${l.party}`}
+                aria-label={p.of(p.done, l.name)}
+                onclick={() => live.did('done', l.party, set.id)}>{p.done}</button
+              >
+            {/if}
+            {#if set && live.hasStopped(l.party)}
+              <button
+                type="button"
+                id={`again-${l.party}`}
+                aria-label={p.of(p.backIn, l.name)}
+                onclick={() => live.did('again', l.party, set.id)}>{p.backIn}</button
+              >
+            {:else if set}
+              <button
+                type="button"
+                id={`stopped-${l.party}`}
+                aria-label={p.of(p.stopped, l.name)}
+                onclick={() => stop(l.party, set.id)}>{p.stopped}</button
+              >
+            {/if}
+            {#if slots.length === 1 && slots[0]}{@render change(slots[0], l)}{/if}
+          </div>
+        {/if}
+        <b>{live.sideText(l.party)}</b>
+      </div>
+      {#if !wall && !live.ended}
+        {@const mine = live.stoppedOf(l.party)}
+        {#if mine}<p class="told" id={`told-${l.party}`}>{p.stoppedOf(mine)}</p>{/if}
+        {#if live.isDone(l.party) && live.byReps}
+          <p class="told">{p.isDone(live.untilWork)}</p>
+        {/if}
       {/if}
+      {#if hands}<p class="hands" id={`hands-${l.party}`}>{hands}</p>{/if}
+      {#each slots as s (s.id)}
+        {@const c = live.cell(s.id, l.party)}
+        {#if c}
+          <p class="load">
+            {live.load(c)} <span class="dose">{doseText(c, clocked(s))}</span>
+            {#if live.changed(l.party, s.id)}<small class="fresh">{p.changed}</small>{/if}
+            {#if slots.length > 1 && !wall && !live.ended}<span class="did">{@render change(s, l)}</span>{/if}
+          </p>
+          <p class="move">
+            {studio.move(c.entry.variant)}{c.entry.load.kind === 'none' ? '' : `, ${nameOf.hold[c.entry.hold]}`}
+          </p>
+          {@const cue = cues.get(c.entry.variant)}
+          {@const parts = studio.moves.get(c.entry.variant)?.parts ?? []}
+          {#if parts.length > 0}<p class="parts">
+              {parts.map((x) => t.part(x.reps, x.to === x.reps ? undefined : x.to, x.move)).join(' · ')}
+            </p>{/if}
+          {#if slots.length === 1}
+            <p class="dim">
+              {#if cue?.fresh}<b class="fresh">{t.freshCue}:</b>{/if}
+              {cue?.text ?? ''}
+            </p>
+          {/if}
+          {#if c.cautions.length > 0}<p class="caution">{c.cautions.join(' ')}</p>{/if}
+        {/if}
+      {/each}
     </section>
   {/each}
 </div>
+{#if changing}<Instead {live} party={changing.party} slot={changing.slot} onclose={() => (changing = undefined)} />{/if}
+{#if stopping}<Who {live} lane={stopping.lane} slot={stopping.slot} onclose={() => (stopping = undefined)} />{/if}
 
 <style>
   .lanes {
@@ -74,11 +166,13 @@
   }
   .lane .who {
     display: flex;
-    justify-content: space-between;
-    gap: 8px;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 4px 10px;
     color: var(--dim);
   }
-  .lane .who b {
+  .lane .who > b {
+    margin-left: auto;
     color: var(--call);
     font-size: 1.2em;
   }
@@ -101,6 +195,36 @@
     border-left: 3px solid var(--call);
     padding-left: 8px;
     margin-top: 4px;
+  }
+  .lane .dose {
+    font-size: 0.75em;
+  }
+  .lane small {
+    font-size: 0.5em;
+  }
+  .lane .hands,
+  .lane .told {
+    color: var(--call);
+    font-weight: 600;
+  }
+  span.did {
+    float: right;
+  }
+  .did {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    font-size: 14px;
+  }
+  .did button {
+    font: inherit;
+    color: var(--pale);
+    background: var(--dark);
+    border: 1px solid #566070;
+    border-radius: 4px;
+    min-height: 36px;
+    padding: 2px 10px;
+    cursor: pointer;
   }
   .fresh {
     color: var(--call);

@@ -77,12 +77,14 @@
     void touched()
     // Space is the class's from anywhere but what is typed in, End, Leave and links.
     const to = e.target instanceof HTMLElement ? e.target : undefined
-    const own = to?.matches('input, select, textarea, a, #end, #leave, .after button') ?? false
+    const own =
+      to?.matches('input, select, textarea, a, #end, #leave, .after button, .lane button, dialog button') ?? false
     const act: Record<string, () => void> = {
       ' ': () => live.toggle(),
       ArrowRight: () => live.press('skip'),
       ArrowLeft: () => live.press('back'),
       '+': () => live.press('add', 15_000),
+      n: () => live.press('next'),
       m: () => (sound = !sound),
     }
     const f = act[e.key]
@@ -158,12 +160,15 @@
       <div class="what">
         <p class="tag">{ready ? t.ready : t.now}</p>
         <p class="name" class:long={live.heading.length > 24}>{live.heading}</p>
+        {#if live.spoken}<p class="call huge" id="spoken">{live.spoken}</p>{/if}
         {#if live.switching}<p class="call big">
             {live.switching.in > 0 ? t.switchIn(live.switching.in) : nameOf.stretchKind['change-sides']}
-          </p>{:else if live.spoken}<p class="call huge" id="spoken">{live.spoken}</p>
-        {:else if live.called}<p class="call big" id="called">{live.called}</p>{/if}
+          </p>
+        {:else if live.called && !live.spoken}<p class="call big" id="called">{live.called}</p>{/if}
       </div>
-      <div class="clock" role="timer" aria-label={t.title} id="clock">{live.ended ? '0' : digits}</div>
+      <div class="clock" class:lower={live.inWindow} role="timer" aria-label={t.title} id="clock">
+        {live.ended ? '0' : digits}
+      </div>
     </div>
     {#if block && !live.ended}
       <svg class="bar" viewBox={`0 0 ${block.untilMs - block.fromMs} 10`} preserveAspectRatio="none" aria-hidden="true">
@@ -193,12 +198,15 @@
         <button type="button" onclick={() => void navigate('/')}>{t.leave}</button>
       </div>
     {:else}
-      <Lanes {live} />
+      <Lanes {live} {wall} />
       <Ahead {live} />
       {#if wall}<p class="notes">{t.watching}</p>{/if}
       {#if !wall}<div class="keys" role="group" aria-label={t.keys}>
           <button type="button" id="toggle" onclick={() => live.toggle()}
             ><kbd>{t.key.space}</kbd> {ready ? t.start : live.moving ? t.hold : t.resume}</button
+          >
+          <button type="button" id="all-done" disabled={ready} onclick={() => live.press('next')}
+            ><kbd>{t.key.allDone}</kbd> {t.allDone}</button
           >
           <button type="button" id="skip" disabled={ready} onclick={() => live.press('skip')}
             ><kbd>→</kbd> {t.skip}</button
@@ -286,6 +294,9 @@
     font-size: 3em;
     line-height: 1.1;
   }
+  .run p.huge::first-letter {
+    text-transform: uppercase;
+  }
   .run p.big {
     font-size: 1.5em;
   }
@@ -318,6 +329,9 @@
     line-height: 0.8;
     font-variant-numeric: tabular-nums;
     text-align: right;
+  }
+  .clock.lower {
+    font-size: min(20vh, 20vw);
   }
   .bar {
     width: 100%;

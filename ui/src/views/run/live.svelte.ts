@@ -1,11 +1,12 @@
 // A class as it runs on this screen: what the server said last, the presses on
 // their way to it, and what follows from both for every lane.
-import { api, ask, newId, type Cell, type Problem, type Run, type Schemas } from '../../lib/api/client'
+import { api, ask, newId, type Cell, type Entry, type Problem, type Run, type Schemas } from '../../lib/api/client'
 import { outbox } from '../../lib/state/outbox.svelte'
 import { blockTitle } from '../../lib/state/blocks'
-import { parties } from '../../lib/state/parties'
+import { parties, partyName } from '../../lib/state/parties'
 import { serverTime } from '../../lib/state/servertime.svelte'
 import { studio } from '../../lib/state/studio.svelte'
+import { common } from '../../lib/text/gen/common'
 import { run as t } from '../../lib/text/gen/run'
 import { lookup, nameOf } from '../../lib/text/names'
 import { at, press, where, type Stretch, type Event } from './clock'
@@ -73,20 +74,37 @@ export class LiveRun {
     if (outbox.presses(id).length === 0) this.take(id, a.data)
   }
 
-  // Answers are numbered by the presses they know of: an older one is dropped.
+  // Answers are numbered by the presses they know of: an older one is dropped. What somebody
+  // does instead of the plan changes the plan, which is read anew.
   private take(id: string, next: Schemas['RunNow'] | undefined): void {
     if (!next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
     this.lost = false
     const before = this.anchor
+    const swaps = (now: Schemas['RunNow']) => now.did.filter((d) => d.kind === 'swapped').map((d) => d.count)
+    if (swaps(next).join() !== swaps(this.latest).join()) void this.reread(id)
     this.latest = next
     if (before?.state !== this.anchor?.state || before?.positionMs !== this.anchor?.positionMs) this.jumped()
   }
 
+  private async reread(id: string): Promise<void> {
+    const a = await ask(api.GET('/api/runs/{run}', { params: { path: { run: id } } }))
+    if (a.data && this.run?.id === id) this.run = a.data
+  }
+
   press(kind: Schemas['Press']['kind'], ms?: number): void {
-    if (!this.run) return
-    const body = { clientId: newId(), kind, atMs: Math.round(serverTime.now()), ...(ms ? { ms } : {}) }
-    outbox.post({ kind: 'press', run: this.run.id, body })
+    this.post({ kind, ...(ms ? { ms } : {}) })
     this.jumped()
+  }
+
+  private post(what: Omit<Schemas['Press'], 'clientId' | 'atMs'>): void {
+    if (!this.run) return
+    const body = { clientId: newId(), atMs: Math.round(serverTime.now()), ...what }
+    outbox.post({ kind: 'press', run: this.run.id, body })
+  }
+
+  /** What a party did in a slot: the clock is not touched by it. */
+  did(kind: Schemas['Deed']['kind'], party: string, slot: string, entry?: Entry): void {
+    this.post({ kind, party, slot, ...(entry ? { entry } : {}) })
   }
 
   /** Start, hold or go on, whichever is next. */
@@ -161,6 +179,105 @@ export class LiveRun {
     new Map(this.lanes.map((l) => [l.party, at(this.byLane.get(l.party) ?? [], this.here.position)])),
   )
 
+  /** What parties did, with what is still on its way to the server. */
+  private deeds = $derived.by(() => {
+    const { run, latest } = this
+    if (!run || !latest) return []
+    let anchor = latest.anchor
+    let out = latest.did
+    for (const p of this.pending) {
+      const { position } = where(anchor, run.order.totalMs, p.body.atMs)
+      anchor = press(run.keys, run.order.totalMs, anchor, p.body)
+      const { kind, party, slot } = p.body
+      if (!party || !slot) continue
+      const was = out.find((d) => d.party === party && d.slot === slot && d.kind === kind)
+      const now = { party, slot, kind: kind as Schemas['Deed']['kind'], count: (was?.count ?? 0) + 1, atMs: position }
+      out = [...out.filter((d) => d !== was), now]
+    }
+    return out
+  })
+  /** The set at hand, or in a rest the one before it: what somebody is done with or stopped in. */
+  readonly set = $derived.by(() => {
+    const { run, stretch } = this
+    if (!run || !stretch || this.state === 'ready' || this.ended) return undefined
+    if (stretch.kind === 'work') return stretch
+    if (stretch.kind === 'change-sides') return undefined
+    const before = at(run.order.stretches, stretch.fromMs - 1)
+    return stretch.fromMs > 0 && before?.kind === 'work' ? before : undefined
+  })
+  /** The slots of a stretch: one, or all of a window. */
+  slotsOf(s: Stretch | undefined): Schemas['RunSlot'][] {
+    const of = this.run?.slots ?? []
+    return of.filter((x) => (s?.slot ? x.id === s.slot : x.block === s?.block && s.kind === 'work'))
+  }
+  /** What a party did last of some kinds in the set at hand. */
+  private last(party: string, kinds: Schemas['Deed']['kind'][]): Schemas['Deed'] | undefined {
+    const s = this.set
+    if (!s) return undefined
+    const here = new Set(this.slotsOf(s).map((x) => x.id))
+    return this.deeds
+      .filter((d) => d.party === party && here.has(d.slot) && kinds.includes(d.kind) && d.atMs >= s.fromMs)
+      .sort((a, b) => a.atMs - b.atMs)
+      .at(-1)
+  }
+  isDone(party: string): boolean {
+    return this.last(party, ['done']) !== undefined
+  }
+  hasStopped(party: string): boolean {
+    return this.last(party, ['stopped', 'again'])?.kind === 'stopped'
+  }
+  roundsOf(party: string): number {
+    const here = new Set(this.slotsOf(this.set).map((x) => x.id))
+    return this.deeds
+      .filter((d) => d.party === party && d.kind === 'round' && here.has(d.slot))
+      .reduce((n, d) => n + d.count, 0)
+  }
+  /** Those of a lane who are named, or drop-ins, and have no keys of their own here. */
+  others(lane: string): Schemas['Participant'][] {
+    const own = new Set(this.lanes.map((l) => l.party))
+    return (this.run?.occurrence.people ?? []).filter((x) => x.lane === lane && !own.has(x.id))
+  }
+  /** Who of a party has stopped in the set at hand, in words. */
+  stoppedOf(party: string): string {
+    const people = this.others(party).filter((x) => this.hasStopped(x.id))
+    const names = people.map((x) => x.name ?? common.dropIn)
+    const all = this.hasStopped(party) ? [partyName(this.run?.occurrence ?? { people: [] }, party), ...names] : names
+    return all.join(', ')
+  }
+  /** How long it is to the next set, in ms. */
+  readonly untilWork = $derived.by(() => {
+    const { position, wait } = this.here
+    const next = this.run?.order.stretches.find((x) => x.kind === 'work' && x.fromMs > position)
+    return next ? next.fromMs - position + wait : this.leftOfAll
+  })
+  /** Whether a party does something in a slot that was not planned. */
+  changed(party: string, slot: string): boolean {
+    return this.deeds.some((d) => d.party === party && d.slot === slot && d.kind === 'swapped')
+  }
+  /** Whether sets at hand end when whoever does them is done, not by the clock. */
+  readonly byReps = $derived.by(() => {
+    const scheme = this.run?.blocks.find((b) => b.id === this.set?.block)?.scheme
+    if (!scheme || ['window', 'called', 'chain', 'interval'].includes(scheme.kind)) return false
+    return scheme.circuit?.format !== 'timed'
+  })
+  readonly inWindow = $derived(
+    this.stretch?.kind === 'work' &&
+      this.run?.blocks.find((b) => b.id === this.stretch?.block)?.scheme?.kind === 'window',
+  )
+  /** What a party's hands do on the way to the next slot, in words; nothing of empty ones. */
+  hands(party: string): string {
+    const { run, stretch, next } = this
+    if (!run || !next?.slot || stretch?.kind === 'work') return ''
+    const before = run.order.stretches.findLast((x) => x.kind === 'work' && x.untilMs <= (stretch?.fromMs ?? 0))
+    const h = run.hands.find((x) => x.party === party && x.to === next.slot && (x.from ?? '') === (before?.slot ?? ''))
+    if (!h) return ''
+    const load = this.load(this.cell(next.slot, party))
+    if (h.do === 'pick-up') return t.hands['pick-up'](load)
+    if (h.do === 'keep') return t.hands.keep(load)
+    if (h.do === 'regrip' && h.hold) return t.hands.regrip(load, h.hold)
+    return t.hands['put-down']
+  }
+
   slot(id: string | undefined): Schemas['RunSlot'] | undefined {
     return this.run?.slots.find((s) => s.id === id)
   }
@@ -221,18 +338,24 @@ export class LiveRun {
     )
     if (!c?.name) return ''
     if (c.kind === 'direction') return lookup(nameOf.callWord, c.name)
-    return lookup(nameOf.partName, c.name) === c.name ? studio.move(c.name) : lookup(nameOf.partName, c.name)
+    return c.name in nameOf.partName ? lookup(nameOf.partName, c.name) : studio.move(c.name)
   })
-  /** The live region speaks at changes, never each second. */
-  readonly announced = $derived(
-    this.state === 'held'
-      ? t.held
-      : this.called
-        ? this.called
-        : this.stretch
-          ? t.announce(this.stretch.kind, this.heading)
-          : this.heading,
+  /** The next thing to pick up, party by party, in the rest before it. */
+  private handed = $derived(
+    this.lanes
+      .map((l) => ({ name: l.name, what: this.hands(l.party) }))
+      .filter((x) => x.what)
+      .map((x) => t.hands.of(x.name, x.what))
+      .join('. '),
   )
+  /** The live region speaks at changes, never each second. */
+  readonly announced = $derived.by(() => {
+    if (this.state === 'held') return t.held
+    if (this.called) return this.called
+    if (!this.stretch) return this.heading
+    const now = t.announce(this.stretch.kind, this.heading)
+    return this.handed ? `${now}. ${this.handed}` : now
+  })
 
   sideText(l: string): string {
     const e: Event | undefined = this.events.get(l)

@@ -71,6 +71,15 @@ export const circuit = {
       called: (span: number, every: number): string => `çááľľééđ ƒóóŕ ${f.span(span)}, óóñéé ééṽéŕý ${f.span(every)}`,
     },
   },
+  parts: {
+    title: 'Þááŕţš óóƒ áá ŕééþééţííţíóñ',
+    part: (n: number): string => `Þááŕţ ${f.number(n)}`,
+    count: 'Ţííɱééš',
+    seconds: 'Éááçĥ, š',
+    remove: (n: number): string => `Ţááķéé þááŕţ ${f.number(n)} óóúţ`,
+    add: 'Áđđ áá þááŕţ',
+    usual: 'Áš ţĥéé ɱóóṽéé ĥááš ţĥééɱ',
+  },
   dose: {
     kind: 'Çóóúúñţééđ íñ',
     low: 'Ƒŕóóɱ',

@@ -154,6 +154,29 @@ const callWord = {
   back: 'ƀááçķ',
   across: 'ááçŕóóšš',
 }
+const handDo = {
+  'pick-up': 'Þííçķ úúþ',
+  keep: 'Ķééééþ',
+  regrip: 'Ĥóóľđ ííţ óóţĥééŕŵííšé',
+  'put-down': 'Þúúţ ííţ đóóŵñ',
+}
+const deed = {
+  done: 'Đóóñéé ŵííţĥ ţĥéé šééţ',
+  round: 'Ŕóóúúñđš đóóñéé',
+  stopped: 'Šţóóþþééđ ééááŕľý',
+  again: 'Ɓááçķ ííñ',
+  swapped: 'Đóóééš šóóɱééţĥííñğ ééľšé',
+}
+const endedBy = {
+  skip: 'Šķííþþééđ',
+  next: 'Éñđééđ ééááŕľý',
+  end: 'Ţĥéé çľáášš ééñđééđ',
+}
+const pace = {
+  'per-rep': 'Šééçóóñđš áá ŕééþééţííţíóñ',
+  'change-over': 'Çĥááñğéé-óóṽééŕš',
+  teach: 'Ţééááçĥííñğ',
+}
 const stretchKind = {
   'lead-in': 'Ğééţ ŕééááđý',
   prep: 'Þŕééþ',
@@ -612,6 +635,10 @@ export const names = {
   layout,
   doseKind,
   callWord,
+  handDo,
+  deed,
+  endedBy,
+  pace,
   stretchKind,
   changeOver,
   versionKind,

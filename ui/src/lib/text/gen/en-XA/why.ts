@@ -36,7 +36,7 @@ export const why = {
     'reps-by-clock': (x: Terms): string => `${x.span('work')} óóƒ ŵóóŕķ ááţ ${x.span('perRep')} áá ŕééþééţííţíóñ: ${(x.id('sides') === 'both' ? x.count('perSide') : `${x.count('perSide')} áá šííđé`)}, ${x.span('slack')} ľééƒţ óóṽééŕ`,
     'time-by-reps': (x: Terms): string => `${(f.plural('en-XA', x.n('reps')) === 'one' ? `${x.count('reps')} ŕééþééţííţííóñ` : `${x.count('reps')} ŕééþééţííţííóñš`)} ááţ ${x.span('perRep')}${(x.id('sides') === 'split' ? ' ááñđ ţĥéé çĥááñğéé óóƒ šííđééš' : '')} = ${x.span('work')}`,
     'time-total': (x: Terms): string => `${x.sum(names.stretchKind, ['sum', 'total', 'class'])} = ${x.clock('total')} óóƒ ${x.clock('class')}`,
-    'change-over': (x: Terms): string => `Çĥááñğéé-óóṽééŕ óƒ ${(!x.has('lane') ? 'áá ľááñé' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'sum']) === '' ? 'ñóóţĥííñğ çĥááñğééš' : x.sum(names.changeOver, ['lane', 'parts', 'sum']))} = ${x.span('sum')}`,
+    'change-over': (x: Terms): string => `Çĥááñğéé-óóṽééŕ óƒ ${(!x.has('lane') ? 'áá ľááñé' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'own', 'sum']) === '' ? 'ñóóţĥííñğ çĥááñğééš' : x.sum(names.changeOver, ['lane', 'parts', 'own', 'sum']))}${(!x.has('own') ? '' : `, ${x.count('own')} % óóƒ ííţ ƀý ţĥéé ĥóóúúšéé’š óóŵñ ɱééáášúŕé`)} = ${x.span('sum')}`,
     'rest-planned': (x: Terms): string => `Ţĥéé þľááññééđ ŕééšţ óóƒ ${x.span('rest')} ííš ééñóóúúğĥ ƒóóŕ ééṽééŕý çĥááñğéé-óṽéŕ`,
     'rest-grown': (x: Terms): string => `Ţĥéé çĥááñğéé-óóṽééŕ ííš ľóóñğééŕ ţĥááñ ţĥéé þľááññééđ ${x.span('planned')}: ţĥéé ŕééšţ ğŕóóŵš ţóó ${x.span('rest')}`,
     'note-left-out': (x: Terms): string => `Ñóó ${f.within(x.name(names.pattern, 'pattern'))}: ñóóţĥííñğ ľééƒţ ƒóóŕ ííţ`,

@@ -71,6 +71,15 @@ export const circuit = {
       called: (span: number, every: number): string => `called for ${f.span(span)}, one every ${f.span(every)}`,
     },
   },
+  parts: {
+    title: 'Parts of a repetition',
+    part: (n: number): string => `Part ${f.number(n)}`,
+    count: 'Times',
+    seconds: 'Each, s',
+    remove: (n: number): string => `Take part ${f.number(n)} out`,
+    add: 'Add a part',
+    usual: 'As the move has them',
+  },
   dose: {
     kind: 'Counted in',
     low: 'From',

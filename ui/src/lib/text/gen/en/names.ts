@@ -154,6 +154,29 @@ const callWord = {
   back: 'back',
   across: 'across',
 }
+const handDo = {
+  'pick-up': 'Pick up',
+  keep: 'Keep',
+  regrip: 'Hold it otherwise',
+  'put-down': 'Put it down',
+}
+const deed = {
+  done: 'Done with the set',
+  round: 'Rounds done',
+  stopped: 'Stopped early',
+  again: 'Back in',
+  swapped: 'Does something else',
+}
+const endedBy = {
+  skip: 'Skipped',
+  next: 'Ended early',
+  end: 'The class ended',
+}
+const pace = {
+  'per-rep': 'Seconds a repetition',
+  'change-over': 'Change-overs',
+  teach: 'Teaching',
+}
 const stretchKind = {
   'lead-in': 'Get ready',
   prep: 'Prep',
@@ -612,6 +635,10 @@ export const names = {
   layout,
   doseKind,
   callWord,
+  handDo,
+  deed,
+  endedBy,
+  pace,
   stretchKind,
   changeOver,
   versionKind,

@@ -36,7 +36,7 @@ export const why = {
     'reps-by-clock': (x: Terms): string => `${x.span('work')} of work at ${x.span('perRep')} a repetition: ${(x.id('sides') === 'both' ? x.count('perSide') : `${x.count('perSide')} a side`)}, ${x.span('slack')} left over`,
     'time-by-reps': (x: Terms): string => `${(f.plural('en', x.n('reps')) === 'one' ? `${x.count('reps')} repetition` : `${x.count('reps')} repetitions`)} at ${x.span('perRep')}${(x.id('sides') === 'split' ? ' and the change of sides' : '')} = ${x.span('work')}`,
     'time-total': (x: Terms): string => `${x.sum(names.stretchKind, ['sum', 'total', 'class'])} = ${x.clock('total')} of ${x.clock('class')}`,
-    'change-over': (x: Terms): string => `Change-over of ${(!x.has('lane') ? 'a lane' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'sum']) === '' ? 'nothing changes' : x.sum(names.changeOver, ['lane', 'parts', 'sum']))} = ${x.span('sum')}`,
+    'change-over': (x: Terms): string => `Change-over of ${(!x.has('lane') ? 'a lane' : x.party('lane'))}: ${(x.sum(names.changeOver, ['lane', 'parts', 'own', 'sum']) === '' ? 'nothing changes' : x.sum(names.changeOver, ['lane', 'parts', 'own', 'sum']))}${(!x.has('own') ? '' : `, ${x.count('own')} % of it by the house’s own measure`)} = ${x.span('sum')}`,
     'rest-planned': (x: Terms): string => `The planned rest of ${x.span('rest')} is enough for every change-over`,
     'rest-grown': (x: Terms): string => `The change-over is longer than the planned ${x.span('planned')}: the rest grows to ${x.span('rest')}`,
     'note-left-out': (x: Terms): string => `No ${f.within(x.name(names.pattern, 'pattern'))}: nothing left for it`,
