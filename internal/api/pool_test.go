@@ -106,6 +106,7 @@ func writesOf(c client) *writing {
 		},
 		"POST /api/studio/import": func(int, int) (string, string) { return "/api/studio/import", string(file) },
 		"PUT /api/style":          func(int, int) (string, string) { return "/api/style", `{"studio":{"knees":"behind"},"moves":{}}` },
+		"PUT /api/paces":          func(int, int) (string, string) { return "/api/paces", `{"what":"teach","use":false}` },
 		"PUT /api/own-moves/{move}": func(int, int) (string, string) {
 			return "/api/own-moves/own-crate-squat", string(own)
 		},

@@ -64,21 +64,25 @@ func (s Studio) PutPace(ctx context.Context, in PaceInput, wrong *fault.List) ([
 		wrong.Note("variant", "a time per repetition is a move's, the others are the house's", in.Variant)
 		return nil, wrong.Err()
 	}
-	offers, err := s.Paces(ctx)
-	if err != nil {
-		return nil, err
+	offer := pace.Offer{What: in.What, Variant: in.Variant} // given back it is nothing
+	if in.Use {
+		offers, err := s.Paces(ctx)
+		if err != nil {
+			return nil, err
+		}
+		i := slices.IndexFunc(offers, func(o pace.Offer) bool { return o.What == in.What && o.Variant == in.Variant })
+		if i < 0 || offers[i].Own == 0 {
+			wrong.Note("what", "the runs of the house do not speak for a time of its own here", in.What)
+			return nil, wrong.Err()
+		}
+		offer = offers[i]
 	}
-	i := slices.IndexFunc(offers, func(o pace.Offer) bool { return o.What == in.What && o.Variant == in.Variant })
-	if i < 0 || in.Use && offers[i].Own == 0 {
-		wrong.Note("what", "the runs of the house do not speak for a time of its own here", in.What)
-		return nil, wrong.Err()
-	}
-	err = s.changeStyle(ctx, func(old moves.Style) moves.Style {
+	err := s.changeStyle(ctx, func(old moves.Style) moves.Style {
 		var t moves.Times
 		if old.Times != nil {
 			t = *old.Times
 		}
-		t = pace.Taken(t, offers[i], in.Use)
+		t = pace.Taken(t, offer, in.Use)
 		old.Times = nil
 		if len(t.PerRep) > 0 || t.ChangeOverPct != 0 || t.TeachPct != 0 {
 			old.Times = &t

@@ -11,7 +11,6 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
-	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
@@ -136,10 +135,7 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 	next := o.d.Clone()
 	slot := next.Blocks[o.block].Slots[o.slot]
 	slot.Entries[o.who.ID()] = e
-	tally := room.Tally{}
-	for _, u := range o.c.Users(slot) {
-		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
-	}
+	inHand, waves := o.c.InHand(next.Blocks[o.block], o.slot)
 	from, known := o.c.Library.Get(now.Variant)
 	if !known {
 		from = x.Variant
@@ -156,7 +152,7 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 		Lost:          some(lost),
 		Gained:        some(gained),
 		Check:         some(o.judge.Checks(x)),
-		Missing:       !tally.Covered(o.c.Stock, slot.Waves),
+		Missing:       !inHand.Covered(o.c.Stock, waves),
 		Faults:        some(o.judge.Faults(x)),
 		Asks:          some(o.judge.Asks(x)),
 		Compared:      choice.Compares(from, x.Variant),

@@ -407,12 +407,14 @@ func lookSlot(
 		Cells:   []Cell{},
 		Shorts:  []Short{},
 	}
-	tally := room.Tally{}
 	for _, u := range c.Users(s) {
-		tally.Take(u.N, u.Entry.Load, u.Entry.Anchors)
 		sp.Cells = append(sp.Cells, lookCell(d, b, n, u, c, judges[u.ID()]))
 	}
-	for _, x := range tally.Shorts(c.Stock, s.Waves) {
+	inHand, in := c.InHand(b, n)
+	for _, x := range inHand.Shorts(c.Stock, in) {
+		if !slices.ContainsFunc(sp.Cells, func(c Cell) bool { return c.uses(x.Item) }) {
+			continue // of a window another slot's
+		}
 		sp.Shorts = append(sp.Shorts, Short(x))
 		for i := range sp.Cells {
 			sp.Cells[i].Missing = sp.Cells[i].Missing || sp.Cells[i].uses(x.Item)
@@ -421,13 +423,51 @@ func lookSlot(
 	return sp
 }
 
+// InHand counts who uses what at once in a slot, and in how many waves. In a window everybody
+// comes to every slot at a time of their own, and keeps by them what they use in any.
+func (c Context) InHand(b circuit.Block, n int) (t room.Tally, waves int) {
+	t, s := room.Tally{}, b.Slots[n]
+	if !b.Is(scheme.Windowed) {
+		for _, u := range c.Users(s) {
+			t.Take(u.N, u.Entry.Load, u.Entry.Anchors)
+		}
+		return t, s.Waves
+	}
+	named := map[moves.Lane]int{}
+	keep := func(p Party, users int) {
+		var each []room.Held
+		for _, s := range b.Slots {
+			if e, ok := s.Of(p.ID(), p.Lane); ok {
+				each = append(each, room.Held{Load: e.Load, Anchors: e.Anchors})
+			}
+		}
+		t.Keep(users, each)
+	}
+	for _, s := range b.Slots {
+		waves = max(waves, s.Waves)
+	}
+	for _, p := range c.Parties {
+		own := slices.ContainsFunc(b.Slots, func(s circuit.Slot) bool { _, ok := s.Entries[p.ID()]; return ok })
+		if p.Participant != "" && own {
+			named[p.Lane]++
+			keep(p, 1)
+		}
+	}
+	for _, p := range c.Parties {
+		if n := p.People - named[p.Lane]; p.Participant == "" && n > 0 {
+			keep(p, n)
+		}
+	}
+	return t, waves
+}
+
 // parts are what each party does in the slot's interval.
 func (sp SlotPlan) parts(b circuit.Block, n int, lib *moves.Library) []cue.Part {
 	var out []cue.Part
 	for _, c := range sp.Cells {
 		x := cue.Part{
 			Party: c.Party, Lane: c.Lane, Variant: c.Entry.Variant, First: c.Entry.First,
-			Works: works(b, n, c.Entry, lib), Sides: setOf(b, b.Slots[n], c.Entry, lib).Calls,
+			Works: works(b, n, c.Entry, lib), Sides: calls(b, b.Slots[n], c.Entry, lib),
 		}
 		if _, byClock := b.ByClock(b.Slots[n]); !byClock && b.Scheme.Ladder == nil {
 			x.PerRep, x.Actions = c.Entry.PerRep(lib), actions(c.Entry, lib)
@@ -591,16 +631,17 @@ func whyTotal(p Plan, times scheme.Times) why.Why {
 func pressure(p Plan, d circuit.Document, c Context) []Pressure {
 	used := map[string][]int{}
 	slots := d.Slots()
-	for i, s := range slots {
-		tally := room.Tally{}
-		for _, cell := range p.Slots[i].Cells {
-			tally.Take(cell.People, cell.Entry.Load, cell.Entry.Anchors)
-		}
-		for id, n := range tally.AtOnce(s.Waves) {
-			if used[id] == nil {
-				used[id] = make([]int, len(slots))
+	i := 0
+	for _, b := range d.Blocks {
+		for n := range b.Slots {
+			inHand, waves := c.InHand(b, n)
+			for id, n := range inHand.AtOnce(waves) {
+				if used[id] == nil {
+					used[id] = make([]int, len(slots))
+				}
+				used[id][i] = n
 			}
-			used[id][i] = n
+			i++
 		}
 	}
 	out := []Pressure{}

@@ -121,8 +121,6 @@ func works(b circuit.Block, slot int, e circuit.Entry, lib *moves.Library) []mea
 			out = append(out, set.ByReps(n).Work)
 		}
 		return out
-	case b.Scheme.Drop != nil && slot > 0:
-		set.Change = 0 // sides are changed once
 	case b.Scheme.Circuit != nil && b.Scheme.Circuit.EvenSets || e.Dose.InAll || e.Dose.Kind == circuit.Seconds:
 		return []measure.Span{dosed(set, e.Dose).Work}
 	}
@@ -171,6 +169,18 @@ func setOf(b circuit.Block, s circuit.Slot, e circuit.Entry, lib *moves.Library)
 	return dosed(set, e.Dose)
 }
 
+// calls say which sides an entry works in each round, set or rung.
+func calls(b circuit.Block, s circuit.Slot, e circuit.Entry, lib *moves.Library) []scheme.SideCall {
+	if b.Scheme.Ladder == nil {
+		return setOf(b, s, e, lib).Calls
+	}
+	var out []scheme.SideCall
+	for _, n := range b.Scheme.Ladder.Rungs {
+		out = append(out, setFor(b, s, e, lib).ByReps(n).Calls...)
+	}
+	return out
+}
+
 // dosed is a set of a dose by its own time. A dose in seconds is one stretch a side.
 func dosed(set scheme.Set, d circuit.Dose) scheme.SetTime {
 	switch {
@@ -183,11 +193,15 @@ func dosed(set scheme.Set, d circuit.Dose) scheme.SetTime {
 	return set.ByReps(d.Timed())
 }
 
-// setFor is one set of an entry in its block: of a chain one side of it.
+// setFor is one set of an entry in its block: of a chain one side of it; in a drop sides
+// take time to change once, in the first stage.
 func setFor(b circuit.Block, s circuit.Slot, e circuit.Entry, lib *moves.Library) scheme.Set {
 	set := SetOf(b.RoundsOf(s), e, lib)
-	if b.Is(scheme.Chain) {
+	switch {
+	case b.Is(scheme.Chain):
 		set.Sides = scheme.BothSides
+	case b.Is(scheme.Drop) && s.ID != b.Slots[0].ID:
+		set.Change = 0
 	}
 	return set
 }

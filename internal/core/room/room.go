@@ -32,6 +32,28 @@ func (t Tally) Take(users int, load kit.Load, anchors []string) {
 	}
 }
 
+// Keep adds what users people keep by them who come to some loads with their anchors at
+// times of their own: of everything as much as they need at once.
+func (t Tally) Keep(users int, each []Held) {
+	most := map[string]int{}
+	for _, h := range each {
+		one := Tally{}
+		one.Take(1, h.Load, h.Anchors)
+		for id, n := range one.AtOnce(1) {
+			most[id] = max(most[id], n)
+		}
+	}
+	for id, n := range most {
+		t[Use{id, n}] += users
+	}
+}
+
+// Held is what somebody uses in a set.
+type Held struct {
+	Load    kit.Load
+	Anchors []string
+}
+
 func countOf(all []string, x string) int {
 	n := 0
 	for _, a := range all {
