@@ -349,7 +349,7 @@ func (b *tab) shot(file string) {
 // accessible fails on any finding of axe, in the present theme.
 func (b *tab) accessible(what string) {
 	b.t.Helper()
-	b.until("document.getAnimations().length === 0") // a colour on its way is none to judge
+	b.until("document.getAnimations().every((a) => a.playState !== 'running')") // a colour on its way is none to judge
 	eval[int](b, axe+";0")
 	found := eval[[]string](b, `axe.run(document, {resultTypes: ['violations']}).then(r => r.violations.map(v => v.id + ': ' + v.help + ' ' + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + ' ' + (n.failureSummary ?? '').slice(0, 200)).join(' | ')))`)
 	require.Empty(b.t, found, "axe in %s", what)
@@ -362,14 +362,14 @@ func (b *tab) both(what string) {
 	b.dark()
 	b.accessible(what + ", dark")
 	b.clickText(".rail", "Light")
-	b.until("document.documentElement.getAttribute('theme') === 'white' && document.getAnimations().length === 0")
+	b.until("document.documentElement.getAttribute('theme') === 'white' && document.getAnimations().every((a) => a.playState !== 'running')")
 }
 
 // dark switches the theme by its button.
 func (b *tab) dark() {
 	b.t.Helper()
 	b.clickText(".rail", "Dark")
-	b.until("document.documentElement.getAttribute('theme') === 'g100' && document.getAnimations().length === 0")
+	b.until("document.documentElement.getAttribute('theme') === 'g100' && document.getAnimations().every((a) => a.playState !== 'running')")
 }
 
 // skipTo skips the class on until the page says so.

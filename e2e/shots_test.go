@@ -20,7 +20,7 @@ func TestScreenshots(t *testing.T) {
 	next := s.get("/api/today")["next"].(map[string]any)
 	id := next["id"].(string)
 	take := func(b *tab, name string) {
-		b.until("document.getAnimations().length === 0") // a button may still be changing colour
+		b.until("document.getAnimations().every((a) => a.playState !== 'running')") // a button may still be changing colour
 		b.shot(filepath.Join(dir, name+".png"))
 	}
 

@@ -90,7 +90,7 @@ func TestNoPlainEnglish(t *testing.T) {
 	look := func(b *tab, what string) {
 		t.Helper()
 		eval[bool](b, "(document.querySelectorAll('details').forEach((d) => (d.open = true)), true)")
-		b.until("document.getAnimations().length === 0")
+		b.until("document.getAnimations().every((a) => a.playState !== 'running')")
 		if dir := os.Getenv("NIMBLEANVIL_MARKED"); dir != "" { // pictures, to look at
 			b.shot(filepath.Join(dir, strings.ReplaceAll(what, " ", "-")+".png"))
 		}

@@ -47,7 +47,7 @@ type PlaceInput struct {
 type Implement struct {
 	ID      string            `json:"id"`
 	Name    string            `json:"name"`
-	Kind    string            `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
+	Kind    string            `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
 	Mass    *measure.Quantity `json:"mass,omitempty" doc:"of one piece"`
 	Height  *measure.Quantity `json:"height,omitempty"`
 	Count   int               `json:"count" doc:"pieces, or pairs for dumbbell-pair"`
@@ -75,7 +75,7 @@ type TableTips struct {
 // ImplementInput is what is typed of an implement.
 type ImplementInput struct {
 	Name    names.Name `json:"name"`
-	Kind    string     `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
+	Kind    string     `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
 	Mass    string     `json:"mass,omitempty" maxLength:"40" doc:"as typed: 16, 16 kg, 35 lb"`
 	Height  string     `json:"height,omitempty" maxLength:"40" doc:"as typed: 45 cm, 18 in"`
 	Count   int        `json:"count" minimum:"1" maximum:"500"`

@@ -35,6 +35,8 @@ type Library struct {
 	Format  circuit.Format `json:"format" enum:"timed,reps" doc:"how this house counts, if nobody says"`
 	// Limits are what a class can be spared: ids that a ban may name.
 	Limits []moves.LimitID `json:"limits"`
+	// Schemes are what a new block begins with, one of each kind.
+	Schemes []circuit.Scheme `json:"schemes"`
 	// PartMs are the parts of combined moves, with how long each takes in one.
 	PartMs map[string]measure.Span `json:"partMs"`
 }
@@ -113,7 +115,7 @@ func (s Studio) Library(ctx context.Context) (Library, error) {
 	if err != nil {
 		return Library{}, err
 	}
-	out := Library{moves.Version, []Move{}, circuit.Timed, moves.Limits(), moves.PartTimes()}
+	out := Library{moves.Version, []Move{}, circuit.Timed, moves.Limits(), circuit.UsualSchemes(), moves.PartTimes()}
 	if style.ByReps() {
 		out.Format = circuit.Reps
 	}

@@ -203,3 +203,21 @@ func (b Block) Settled() Block {
 	}
 	return b
 }
+
+// UsualSchemes gives what a new block begins with, one of each kind (house).
+func UsualSchemes() []Scheme {
+	const s = measure.Second
+	return []Scheme{
+		{Kind: scheme.Circuit, Circuit: &InRounds{Format: Timed, WorkMs: 40 * s, RestMs: 20 * s, Rounds: 3, RoundRestMs: 60 * s}},
+		{Kind: scheme.Sets, Sets: &InSets{Sets: 3, RestMs: 90 * s, BetweenMs: 120 * s}},
+		{Kind: scheme.Superset, Superset: &InGroups{Rounds: 3, RestMs: 90 * s}},
+		{Kind: scheme.Chain, Chain: &InChain{Rounds: 1, RestMs: 90 * s, Sides: 2, SideChangeMs: 5 * s}},
+		{Kind: scheme.Interval, Interval: &InIntervals{EveryMs: 60 * s, Sets: 10}},
+		{Kind: scheme.Windowed, Window: &InWindow{WindowMs: 10 * measure.Minute}},
+		{Kind: scheme.Ladder, Ladder: &InRungs{Rungs: []int{1, 2, 3, 4, 5}, RestMs: 30 * s}},
+		{Kind: scheme.Drop, Drop: &InStages{ChangeMs: 5 * s}},
+		{Kind: scheme.CalledOut, Called: &CalledOut{
+			CalledMs: 45 * s, EveryMs: 3 * s, Seed: 1, Words: slices.Clone(Directions),
+		}},
+	}
+}

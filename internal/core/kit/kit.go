@@ -16,6 +16,7 @@ const (
 	Kettlebell   = "kettlebell"
 	Dumbbell     = "dumbbell"
 	DumbbellPair = "dumbbell-pair"
+	Barbell      = "barbell" // with what is on it
 	Band         = "band"
 	Bench        = "bench"
 	Box          = "box"

@@ -22,7 +22,7 @@ const (
 // The words that a row may use.
 var (
 	RowItems = []string{ImplementRow, ObjectRow, ContainerRow}
-	Kinds    = []string{Kettlebell, Dumbbell, DumbbellPair, Band, Bench, Box, Table}
+	Kinds    = []string{Kettlebell, Dumbbell, DumbbellPair, Barbell, Band, Bench, Box, Table}
 	Uses     = []string{Grip, Hug, Pack}
 	Hows     = []string{ByGross, ByNet, ByVolume, ByKind, ByScale}
 	Worn     = []string{InFront, InHand, OnHips, OnBack}
@@ -83,7 +83,7 @@ func (t Thing) MassG() measure.Mass { return measure.Mass(whole(t.Mass)) }
 // has names the typed fields that each sort of thing has besides its name and count; of
 // implements by kind.
 var has = map[string][]string{
-	Kettlebell: {"mass"}, Dumbbell: {"mass"}, DumbbellPair: {"mass"},
+	Kettlebell: {"mass"}, Dumbbell: {"mass"}, DumbbellPair: {"mass"}, Barbell: {"mass"},
 	Bench: {"height", "rated"}, Box: {"height", "rated"},
 	Table:        {"height", "rated", "legs", "tableMass", "centreIn", "edgeOut", "checked"},
 	Band:         {"stretch1", "pull1", "stretch2", "pull2"},
@@ -251,7 +251,7 @@ func (c *rowChecker) implement() {
 	c.spare("a "+r.Kind, append([]string{"kind"}, has[r.Kind]...)...)
 	height := func(field, text string) *measure.Typed { return c.length(field, text, MaxHeight) }
 	switch r.Kind {
-	case Kettlebell, Dumbbell, DumbbellPair:
+	case Kettlebell, Dumbbell, DumbbellPair, Barbell:
 		c.out.Mass = c.mass("mass", r.Mass)
 	case Band:
 		d.Pulls = c.pulls()

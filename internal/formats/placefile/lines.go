@@ -47,6 +47,8 @@ var lineKinds = []struct{ words, item, kind string }{
 	{"kettlebell", kit.ImplementRow, kit.Kettlebell},
 	{"bell", kit.ImplementRow, kit.Kettlebell},
 	{"dumbbell", kit.ImplementRow, kit.Dumbbell},
+	{"barbell", kit.ImplementRow, kit.Barbell},
+	{"bar", kit.ImplementRow, kit.Barbell},
 	{"band", kit.ImplementRow, kit.Band},
 	{"bench", kit.ImplementRow, kit.Bench},
 	{"box", kit.ImplementRow, kit.Box},

@@ -24,6 +24,7 @@ func TestLines(t *testing.T) {
 		{"bells 8 kg x 3", []Row{bell("8 kg", "3")}},
 		{"2x bell 16kg", []Row{bell("16kg", "2")}},
 		{"Bells 10/15 lbs", []Row{bell("10 lbs", ""), bell("15 lbs", "")}},
+		{"bar 60", []Row{{Place: "Hall", Item: "implement", Kind: "barbell", Name: "Bar", Mass: "60"}}},
 		{"kettlebell 8,5", []Row{{Place: "Hall", Item: "implement", Kind: "kettlebell", Name: "Kettlebell", Mass: "8,5"}}},
 		{"2 pairs of dumbbells 4 and 6 kg", []Row{
 			{Place: "Hall", Item: "implement", Kind: "dumbbell-pair", Name: "Pairs of dumbbells", Mass: "4 kg"},

@@ -39,7 +39,7 @@ type Row struct {
 	Unit      string `json:"unit,omitempty" doc:"what a bare number means there: kg or lb"`
 	Item      string `json:"item" doc:"implement, object or container"`
 	Name      string `json:"name"`
-	Kind      string `json:"kind,omitempty" doc:"of an implement: kettlebell, dumbbell, dumbbell-pair, band, bench, box, table"`
+	Kind      string `json:"kind,omitempty" doc:"of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table"`
 	Use       string `json:"use,omitempty" doc:"of an object: grip, hug, pack"`
 	Count     string `json:"count,omitempty"`
 	Mass      string `json:"mass,omitempty" doc:"of one piece"`

@@ -75,7 +75,7 @@ type Place struct {
 type Implement struct {
 	ID      string                `json:"id" pattern:"^[0-9a-z]{26}$"`
 	Name    string                `json:"name" minLength:"1" maxLength:"480"`
-	Kind    string                `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,band,bench,box,table"`
+	Kind    string                `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
 	Mass    *Quantity             `json:"mass,omitempty"`
 	Height  *Quantity             `json:"height,omitempty"`
 	Count   int                   `json:"count" minimum:"1" maximum:"500"`

@@ -2219,7 +2219,7 @@ export interface components {
             height?: components["schemas"]["Quantity"];
             id: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
             /** @description of one piece */
             mass?: components["schemas"]["Quantity"];
             name: string;
@@ -2254,7 +2254,7 @@ export interface components {
             /** @description as typed: 45 cm, 18 in */
             height?: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
             /**
              * @description how a table stands
              * @enum {string}
@@ -2469,6 +2469,7 @@ export interface components {
             partMs: {
                 [key: string]: number;
             };
+            schemes: components["schemas"]["Scheme"][];
             version: string;
         };
         Line: {
@@ -3185,7 +3186,7 @@ export interface components {
             in?: string;
             /** @description implement, object or container */
             item: string;
-            /** @description of an implement: kettlebell, dumbbell, dumbbell-pair, band, bench, box, table */
+            /** @description of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table */
             kind?: string;
             legs?: string;
             /** @description of one piece */
@@ -3811,7 +3812,7 @@ export interface components {
             height?: components["schemas"]["StudioFileQuantity"];
             id: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
             mass?: components["schemas"]["StudioFileQuantity"];
             name: string;
             /** Format: date-time */

@@ -81,6 +81,9 @@
     const n = doseText(c, byClock(b))
     return slow ? `${n} · ${tempo}` : n
   }
+  /** A line cut to a width: figures are narrower than words. */
+  const fitted = (text: string, wide: number) =>
+    lines(text, Math.floor(wide / (/[a-z]{3}/.test(text) ? 6.2 : 5.6)), 1)[0]
   function loadOf(c: Cell): string {
     return studio.loadText(c.entry.load, c.loadG, items)
   }
@@ -103,7 +106,9 @@
     if (e.altKey && here && from) {
       // With Alt an arrow moves the slot itself.
       const place = from.slots.findIndex((s) => s.id === here.id) + m[0]
-      if (m[0] !== 0 && place >= 0 && place < from.slots.length) onmove?.({ slot: here.id, block: from.id }, place)
+      if (m[0] === 0) return
+      if (place >= 0 && place < from.slots.length) onmove?.({ slot: here.id, block: from.id }, place)
+      else beyond(here.id, from.id, m[0])
       return
     }
     if (m[1] < 0 && staveIndex === 0 && from) {
@@ -116,6 +121,13 @@
     if (!s || !l) return
     onpick(s.id, l.party, e.key === 'Enter' || e.key === ' ')
     if (m[0] !== 0 || m[1] !== 0) keysTo(`cell-${s.id}-${l.party}`)
+  }
+  /** A slot goes past the end of its block into the next that takes slots, or the one before. */
+  function beyond(slot: string, from: string, by: number): void {
+    const at = document_.blocks.findIndex((b) => b.id === from)
+    const on = by > 0 ? document_.blocks.slice(at + 1) : document_.blocks.slice(0, at).reverse()
+    const to = on.find((b) => !b.auto)
+    if (to) onmove?.({ slot, block: to.id }, by > 0 ? 0 : to.slots.length)
   }
   function blockKey(e: KeyboardEvent, at: number): void {
     const m = arrows[e.key]
@@ -179,10 +191,9 @@
   const sectionAt = (x: number): Section | undefined => placed.find((s) => x < s.x + s.width + 8) ?? placed.at(-1)
 </script>
 
-<!-- What does not fit its section is cut, and said in full by the section's name. -->
+<!-- What does not fit its section is cut; what describes it says it all. -->
 {#snippet headline(look: string, y: number, text: string, letters: number)}
-  {@const cut = lines(text, letters, 1)[0] ?? ''}
-  <text class={look} x="4" {y} aria-hidden={cut === text ? undefined : 'true'}>{cut}</text>
+  <text class={look} x="4" {y}>{lines(text, letters, 1)[0]}</text>
 {/snippet}
 
 <div class="score" bind:clientWidth={width}>
@@ -243,7 +254,7 @@
               role={onblock ? 'button' : undefined}
               tabindex={onblock ? (blockStop === b.id ? 0 : -1) : undefined}
               aria-pressed={onblock ? chosen : undefined}
-              aria-label={b.scheme ? `${title}, ${schemeText(b.scheme)}` : title}
+              aria-describedby={how ? `all-${b.id}` : undefined}
               onclick={() => onblock?.(b.id)}
               onkeydown={(e) => blockKey(e, bi)}
               onpointerdown={(e) => grab(e, { block: b.id })}
@@ -252,7 +263,7 @@
               {#if b.auto}
                 <text class="strong" transform={`translate(${x.width / 2 + 5} 10) rotate(90)`}>{title}</text>
               {:else}
-                {@render headline('strong', 15, title, letters)}
+                {@render headline('strong', 15, title, letters)}&nbsp;
                 {@render headline('muted', 31, how, letters)}
               {/if}
             </g>
@@ -311,9 +322,7 @@
                       {/each}
                       <text class="load" x="6" y={head + li * row + 66}>{loadOf(c)}</text>
                       <text class="muted" x="6" y={head + li * row + 84}
-                        >{c.missing
-                          ? circuitTexts.missing
-                          : lines(repsText(c, b), Math.floor((s.width - 8) / 6.2), 1)[0]}</text
+                        >{c.missing ? circuitTexts.missing : fitted(repsText(c, b), s.width - 8)}</text
                       >
                     </g>
                   {/if}
@@ -325,5 +334,8 @@
       {/each}
       <text class="muted" x="0" y={height - 6}>{circuitTexts.changeOver}</text>
     </svg>
+    {#each document_.blocks as b (b.id)}
+      {#if b.scheme}<span hidden id={`all-${b.id}`}>{blockTitle(b)}: {schemeText(b.scheme)}</span>{/if}
+    {/each}
   </Scroll>
 </div>

@@ -67,41 +67,5 @@ export function doseText(c: Cell, byClock: boolean): string {
 export const byClock = (b: { scheme?: Scheme | undefined } | undefined): boolean =>
   b?.scheme?.circuit?.format === 'timed'
 
-/** A new block's scheme of a kind, with the numbers that are usual. */
-export function usualScheme(kind: Scheme['kind']): Scheme {
-  const seconds = (n: number) => n * 1000
-  switch (kind) {
-    case 'circuit':
-      return {
-        kind,
-        circuit: { format: 'timed', workMs: seconds(40), restMs: seconds(20), rounds: 3, roundRestMs: seconds(60) },
-      }
-    case 'sets':
-      return { kind, sets: { sets: 3, restMs: seconds(90), betweenMs: seconds(120) } }
-    case 'superset':
-      return { kind, superset: { rounds: 3, restMs: seconds(90) } }
-    case 'chain':
-      return { kind, chain: { rounds: 1, restMs: seconds(90), sides: 2, sideChangeMs: seconds(5) } }
-    case 'interval':
-      return { kind, interval: { everyMs: seconds(60), sets: 10 } }
-    case 'window':
-      return { kind, window: { windowMs: seconds(600) } }
-    case 'ladder':
-      return { kind, ladder: { rungs: [1, 2, 3, 4, 5], restMs: seconds(30), betweenMs: 0 } }
-    case 'drop':
-      return { kind, drop: { changeMs: seconds(5) } }
-    default:
-      return {
-        kind,
-        called: {
-          calledMs: seconds(45),
-          everyMs: seconds(3),
-          seed: 1,
-          words: ['right', 'left', 'forward', 'back', 'across'],
-        },
-      }
-  }
-}
-
 /** How much each party does, as far as there is something to count. */
 export const counted = (c: Circuit): Schemas['Total'][] => c.plan.totals.filter((x) => x.count.high > 0)

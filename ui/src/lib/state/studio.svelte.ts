@@ -15,6 +15,8 @@ class Studio {
   format = $state<Schemas['Library']['format']>('timed')
   /** What a class can be spared. */
   limits = $state.raw<string[]>([])
+  /** A new block's scheme of each kind, with the numbers that are usual. */
+  schemes = $state.raw<Map<Schemas['Scheme']['kind'], Schemas['Scheme']>>(new Map())
   /** How long parts of combined moves take, in ms, by their names. */
   partMs = $state.raw<Record<string, number>>({})
 
@@ -29,6 +31,7 @@ class Studio {
     if (studio.data) useLanguage(studio.data.language)
     if (library.data) this.format = library.data.format
     if (library.data) this.limits = library.data.limits
+    if (library.data) this.schemes = new Map(library.data.schemes.map((s) => [s.kind, s]))
     if (library.data) this.partMs = library.data.partMs
     if (library.data) this.moves = new Map(library.data.moves.map((m) => [m.id, m]))
     this.ready = true

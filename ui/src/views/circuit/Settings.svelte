@@ -3,8 +3,9 @@
   import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import { api, ask, newId, type Circuit, type Op, type Schemas } from '../../lib/api/client'
   import NumberField from '../../lib/parts/NumberField.svelte'
-  import { blockTime, blockTitle, usualScheme, type Block, type Scheme } from '../../lib/state/blocks'
+  import { blockTime, blockTitle, type Block, type Scheme } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
   import { circuit as t } from '../../lib/text/gen/circuit'
   import { common } from '../../lib/text/gen/common'
   import { nameOf } from '../../lib/text/names'
@@ -44,7 +45,8 @@
         ...turns.map(([party, e]): Op => ({ op: 'set-entry', slotId: x.id, party, entry: { ...e, sides: 'split' } })),
       ]
     })
-    edit(...settle, { op: 'set-scheme', blockId: block.id, scheme: usualScheme(kind) })
+    const scheme = studio.schemes.get(kind)
+    if (scheme) edit(...settle, { op: 'set-scheme', blockId: block.id, scheme })
   }
   let rungs = $state('')
   $effect(() => {
@@ -81,7 +83,9 @@
 
   function addBlock(): void {
     const id = newId().slice(0, 12)
-    const fresh = { id, kind: 'work', layout: 'together', afterMs: 0, slots: [], scheme: usualScheme('sets') } as const
+    const scheme = studio.schemes.get('sets')
+    if (!scheme) return
+    const fresh = { id, kind: 'work', layout: 'together', afterMs: 0, scheme } as const
     edit({ op: 'add-block', block: { ...fresh, slots: [] }, count: at + 1 })
     onblock(id)
   }

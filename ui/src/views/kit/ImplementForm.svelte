@@ -36,7 +36,7 @@
   let count: number | null = $state(old?.count ?? 1)
   let checked = $state(old?.checked ?? false)
   let legs: string | number = $state(d?.legs ?? '')
-  const heavy = $derived(['kettlebell', 'dumbbell', 'dumbbell-pair'].includes(String(kind)))
+  const heavy = $derived(['kettlebell', 'dumbbell', 'dumbbell-pair', 'barbell'].includes(String(kind)))
   const stands = $derived(['bench', 'box', 'table'].includes(String(kind)))
 
   async function save(): Promise<void> {

@@ -16,6 +16,7 @@
   }
   const { line, label, onset }: Props = $props()
   const told = $derived(toldText(line))
+  const summary = $derived(told.length > 0 ? `${t.more}: ${told.join(', ')}` : t.more)
   const combined = $derived(line.plannedParts.length > 1)
   function whole(text: string): number | undefined {
     const n = Number.parseInt(text, 10)
@@ -55,7 +56,7 @@
 {/snippet}
 
 <details open={told.length > 0} id={`more-${line.slot}`}>
-  <summary aria-label={label(t.more)}>{t.more}{told.length > 0 ? `: ${told.join(', ')}` : ''}</summary>
+  <summary aria-label={label(summary)}>{summary}</summary>
   <div class="fields">
     {#if line.twoSides}
       {@render number('left', t.left, line.left ?? line.done, (x) => side('left', x))}

@@ -56,7 +56,7 @@
     {@const hands = live.hands(l.party)}
     <section class={`lane w${l.mark}`} aria-label={l.name}>
       <div class="who">
-        <span>{l.name}</span>
+        <h2>{l.name}</h2>
         {#if !wall && !live.ended}
           <div class="did" role="group" aria-label={l.name}>
             {#if set && live.inWindow}
@@ -170,6 +170,11 @@
     align-items: center;
     gap: 4px 10px;
     color: var(--dim);
+  }
+  .lane h2 {
+    font-size: inherit;
+    font-weight: 400;
+    margin: 0;
   }
   .lane .who > b {
     margin-left: auto;

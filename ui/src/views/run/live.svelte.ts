@@ -163,13 +163,27 @@ export class LiveRun {
     const kind = nameOf.stretchKind[s.kind] ?? ''
     const n = s.round ?? 0
     if (n === 0) return this.block && s.kind === 'work' ? blockTitle(this.block) : kind
-    const scheme = this.block?.scheme?.kind
-    if (scheme === 'sets' || scheme === 'interval') return t.setOf(n, this.rounds)
-    if (scheme === 'ladder') return t.rungOf(n, this.rounds, this.block?.scheme?.ladder?.rungs[n - 1] ?? 0)
-    if (scheme === 'drop') return blockTitle(this.block ?? { kind: 'work' })
-    if (scheme === 'window' || scheme === 'called') return blockTitle(this.block ?? { kind: 'work' })
-    return t.roundOf(n, this.rounds)
+    const said = this.counted(n)
+    const plain = !this.block || this.block.kind === 'work'
+    return plain || said === blockTitle(this.block) ? said : `${nameOf.blockKind[this.block.kind]} · ${said}`
   })
+  /** Which set, rung or round it is, in words. */
+  private counted(n: number): string {
+    const scheme = this.block?.scheme
+    switch (scheme?.kind) {
+      case 'sets':
+      case 'interval':
+        return t.setOf(n, this.rounds)
+      case 'ladder':
+        return t.rungOf(n, this.rounds, scheme.ladder?.rungs[n - 1] ?? 0)
+      case 'drop':
+      case 'window':
+      case 'called':
+        return blockTitle(this.block ?? { kind: 'work' })
+      default:
+        return t.roundOf(n, this.rounds)
+    }
+  }
 
   readonly lanes = $derived(this.run ? parties(this.run.occurrence, this.run.slots) : [])
   private byLane = $derived(

@@ -51,6 +51,7 @@ const implementKind = {
   kettlebell: 'Ķééţţľééƀééľľ',
   dumbbell: 'Đúúɱƀƀééľľ, šííñğľéé',
   'dumbbell-pair': 'Đúúɱƀƀééľľš, þááííŕ',
+  barbell: 'Ɓááŕ ŵííţĥ ííţš þľááţééš',
   band: 'Ɓááñđ',
   bench: 'Ɓééñçĥ',
   box: 'Ɓóóẋ',

@@ -51,6 +51,7 @@ const implementKind = {
   kettlebell: 'Kettlebell',
   dumbbell: 'Dumbbell, single',
   'dumbbell-pair': 'Dumbbells, pair',
+  barbell: 'Bar with its plates',
   band: 'Band',
   bench: 'Bench',
   box: 'Box',
