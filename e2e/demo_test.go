@@ -101,7 +101,9 @@ func TestDemoHall(t *testing.T) {
 	desk := s.open("/circuit/"+class, 1280, 800)
 	desk.until("document.querySelectorAll('.cell').length === 21")
 	desk.enter("#set-rounds", "2")
-	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "rounds") == 2.0 })
+	desk.s.until("/api/circuits/"+circuit, func(c map[string]any) bool {
+		return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "rounds") == 2.0
+	})
 	b.until("document.querySelector('.top').textContent.includes('Round 1 of 3')")
 
 	phone.visit("/log/" + class)

@@ -314,7 +314,9 @@ func editCircuit(b *tab, id string) {
 	b.until("document.querySelector('#saved').dataset.state === 'saved'")
 	assert.Equal(t, first, document())
 	b.clickText("main", "Redo")
-	b.s.until(path, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0 })
+	b.s.until(path, func(c map[string]any) bool {
+		return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0
+	})
 	b.clickText("main", "Undo")
 	b.s.until(path, func(c map[string]any) bool { return c["version"] == 19.0 })
 	assert.Equal(t, first, document())

@@ -41,9 +41,13 @@ func TestTwoWindows(t *testing.T) {
 	b.until("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work 50 s 30 s')")
 	b.both("History")
 	b.click("#bring-back")
-	s.until(path, func(c map[string]any) bool { return c["version"] == 4.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 50_000.0 })
+	s.until(path, func(c map[string]any) bool {
+		return c["version"] == 4.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 50_000.0
+	})
 	b.clickText("main", "Undo")
-	s.until(path, func(c map[string]any) bool { return c["version"] == 5.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0 })
+	s.until(path, func(c map[string]any) bool {
+		return c["version"] == 5.0 && dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 30_000.0
+	})
 	b.until("document.querySelectorAll('#versions li').length === 5")
 	b.clickText("#versions", "Version 1")
 	b.until(fmt.Sprintf("document.querySelector('#differences')?.innerText.replace(/\\s+/g, ' ').includes('Work %v s 30 s')", proposed))

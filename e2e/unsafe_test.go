@@ -197,7 +197,9 @@ func TestFirstClassOfGround(t *testing.T) {
 	assert.Equal(t, was, eval[string](b, "document.querySelector('#set-work').value"))
 	b.enter("#set-work", "36")
 	b.until("document.querySelector('#saved').dataset.state === 'saved' && !document.querySelector('.set').textContent.includes('999')")
-	s.until("/api/circuits/"+id, func(c map[string]any) bool { return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 36_000.0 })
+	s.until("/api/circuits/"+id, func(c map[string]any) bool {
+		return dig(t, c, "document", "blocks", 2, "scheme", "circuit", "workMs") == 36_000.0
+	})
 	b.do(chromedp.Focus(chromedp.CSS("#set-work")), chromedp.KeyEvent("z", chromedp.KeyModifiers(2)))
 	b.until("document.querySelector('#set-work').value === '" + was + "'")
 

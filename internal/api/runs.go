@@ -59,10 +59,16 @@ func registerRuns(r *routes) {
 		func(ctx context.Context, st studio.Studio, _ *struct{}) ([]pace.Offer, error) {
 			return st.Paces(ctx)
 		})
-	checked(r, http.MethodPut, "/api/paces", "put-pace", "Take a time of the house's own over, or give it back",
+	checked(
+		r,
+		http.MethodPut,
+		"/api/paces",
+		"put-pace",
+		"Take a time of the house's own over, or give it back",
 		func(ctx context.Context, st studio.Studio, in *struct{ Body studio.PaceInput }, wrong *fault.List) ([]pace.Offer, error) {
 			return st.PutPace(ctx, in.Body, wrong)
-		})
+		},
+	)
 	checked(
 		r,
 		http.MethodPost,

@@ -123,7 +123,9 @@ type sessionReader struct {
 	counts []slotCount
 }
 
-var session = define[sessionAnswer]("session", "How long blocks of every scheme take, and how much is done in them",
+var session = define[sessionAnswer](
+	"session",
+	"How long blocks of every scheme take, and how much is done in them",
 	`{"leadInS":10,"blocks":[{"scheme":"circuit","by":"clock","workS":40,"restS":20,"rounds":3,"roundRestS":60,"afterS":120,`+
 		`"slots":[{"repsLow":10,"repsHigh":15,"tempo":"2-0-2-0","sides":2,"sideChangeS":5,"mode":"split"}]}]}`,
 	one(shapeOf(func(r sessionRequest, c *check) any {
@@ -148,7 +150,8 @@ var session = define[sessionAnswer]("session", "How long blocks of every scheme 
 			a.Low, a.High = a.Low+n.Low, a.High+n.High
 		}
 		return a
-	})))
+	})),
+)
 
 // block reads one block; what is wrong with it is said by its path.
 func (r *sessionReader) block(i int, b sessionBlock) scheme.Block {

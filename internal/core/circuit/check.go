@@ -85,7 +85,10 @@ func (b Block) faults(lib *moves.Library, path string) fault.List {
 		}
 		for _, who := range people.Parties(s.Entries) {
 			if s.Entries[who].Sides == scheme.ByRound && !b.Is(scheme.Circuit, scheme.Sets) {
-				out.Add(at+".entries."+string(who)+".sides", "sides take turns by rounds in circuits and straight sets only")
+				out.Add(
+					at+".entries."+string(who)+".sides",
+					"sides take turns by rounds in circuits and straight sets only",
+				)
 			}
 		}
 		if s.WorkMs != nil && (b.circuit() == nil || b.circuit().Format != Timed) {

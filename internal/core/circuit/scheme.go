@@ -208,7 +208,10 @@ func (b Block) Settled() Block {
 func UsualSchemes() []Scheme {
 	const s = measure.Second
 	return []Scheme{
-		{Kind: scheme.Circuit, Circuit: &InRounds{Format: Timed, WorkMs: 40 * s, RestMs: 20 * s, Rounds: 3, RoundRestMs: 60 * s}},
+		{
+			Kind:    scheme.Circuit,
+			Circuit: &InRounds{Format: Timed, WorkMs: 40 * s, RestMs: 20 * s, Rounds: 3, RoundRestMs: 60 * s},
+		},
 		{Kind: scheme.Sets, Sets: &InSets{Sets: 3, RestMs: 90 * s, BetweenMs: 120 * s}},
 		{Kind: scheme.Superset, Superset: &InGroups{Rounds: 3, RestMs: 90 * s}},
 		{Kind: scheme.Chain, Chain: &InChain{Rounds: 1, RestMs: 90 * s, Sides: 2, SideChangeMs: 5 * s}},

@@ -46,7 +46,13 @@ func (s Single) Document() Document {
 		Blocks: []Block{
 			auto(prepID, Prep),
 			auto(teachID, Teach),
-			{ID: BlockID(workID), Kind: Work, Scheme: &Scheme{Kind: scheme.Circuit, Circuit: numbers}, Layout: layout, Slots: s.Slots},
+			{
+				ID:     BlockID(workID),
+				Kind:   Work,
+				Scheme: &Scheme{Kind: scheme.Circuit, Circuit: numbers},
+				Layout: layout,
+				Slots:  s.Slots,
+			},
 			auto(closeID, Close),
 		},
 	}

@@ -44,7 +44,10 @@ func Deeds(o Order, events []RunEvent) []Deed {
 	})
 	out := []Deed{}
 	for _, d := range all {
-		i := slices.IndexFunc(out, func(x Deed) bool { return x.Party == d.Party && x.Slot == d.Slot && x.Kind == d.Kind })
+		i := slices.IndexFunc(
+			out,
+			func(x Deed) bool { return x.Party == d.Party && x.Slot == d.Slot && x.Kind == d.Kind },
+		)
 		if i < 0 {
 			i = len(out)
 			out = append(out, Deed{Party: d.Party, Slot: d.Slot, Kind: d.Kind})

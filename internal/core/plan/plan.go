@@ -573,7 +573,14 @@ func (c Context) CellFor(b circuit.Block, who people.Party) (Cell, bool) {
 		if p.ID() == who {
 			p.People = max(p.People, 1)
 			c.Parties = []Party{p}
-			return lookCell(d, b, 0, User{p, b.Slots[0].Entries[who], p.People}, c, c.Judges(d).Of(b, b.Slots[0])[who]), true
+			return lookCell(
+				d,
+				b,
+				0,
+				User{p, b.Slots[0].Entries[who], p.People},
+				c,
+				c.Judges(d).Of(b, b.Slots[0])[who],
+			), true
 		}
 	}
 	return Cell{}, false

@@ -83,12 +83,23 @@ func (p Plan) Document() circuit.Document {
 		V: circuit.DocumentVersion, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled, Blocks: []circuit.Block{},
 	}
 	for _, b := range p.Blocks {
-		block := circuit.Block{ID: b.ID, Kind: b.Kind, Auto: b.Scheme == nil, Scheme: b.Scheme, Layout: circuit.Together}
+		block := circuit.Block{
+			ID:     b.ID,
+			Kind:   b.Kind,
+			Auto:   b.Scheme == nil,
+			Scheme: b.Scheme,
+			Layout: circuit.Together,
+		}
 		for _, s := range p.Slots {
 			if s.Block != b.ID {
 				continue
 			}
-			slot := circuit.Slot{ID: s.ID, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{}}
+			slot := circuit.Slot{
+				ID:      s.ID,
+				Pattern: s.Pattern,
+				Waves:   s.Waves,
+				Entries: map[people.Party]circuit.Entry{},
+			}
 			for _, c := range s.Cells {
 				slot.Entries[c.Party] = c.Entry
 			}
@@ -105,7 +116,10 @@ func Slots(d circuit.Document, p plan.Plan) []Slot {
 	i := 0
 	for _, b := range d.Blocks {
 		for _, s := range b.Slots {
-			out = append(out, Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells, p.Slots[i].Grown})
+			out = append(
+				out,
+				Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells, p.Slots[i].Grown},
+			)
 			i++
 		}
 	}
@@ -136,7 +150,9 @@ func (p Plan) CellFor(c plan.Context, slot string, who people.Party, e circuit.E
 	if n := slices.IndexFunc(p.Blocks, func(x Block) bool { return x.ID == s.Block }); n >= 0 {
 		b.Kind, b.Scheme = p.Blocks[n].Kind, p.Blocks[n].Scheme
 	}
-	b.Slots = []circuit.Slot{{ID: slot, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{who: e}}}
+	b.Slots = []circuit.Slot{
+		{ID: slot, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{who: e}},
+	}
 	return c.CellFor(b, who)
 }
 
