@@ -18,8 +18,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/store"
@@ -110,7 +112,15 @@ func documentsHoldIDsOnly(t *testing.T, db *sql.DB) {
 	}
 	things := column("SELECT public_id FROM implement UNION SELECT public_id FROM object UNION SELECT public_id FROM container")
 	words := map[string]bool{"none": true, "implement": true, "made": true, "object": true, "all": true, "timed": true, "reps": true,
-		"both": true, "split": true, "rounds": true, "alternate": true}
+		"both": true, "split": true, "rounds": true, "alternate": true, "left": true, "right": true}
+	for _, of := range [][]string{textsOf(circuit.BlockKinds), textsOf(circuit.Layouts), textsOf(circuit.DoseKinds), textsOf(scheme.Names), textsOf(circuit.Directions)} {
+		for _, x := range of {
+			words[x] = true
+		}
+	}
+	for part := range moves.PartTimes() {
+		words[part] = true
+	}
 	for _, m := range moves.Standard().All() {
 		words[m.ID], words[string(m.Pattern)] = true, true
 		for _, h := range m.Holds {
@@ -125,10 +135,13 @@ func documentsHoldIDsOnly(t *testing.T, db *sql.DB) {
 	}
 	fields := map[string]bool{}
 	for _, f := range strings.Fields(`v format leadInMs workMs restMs rounds roundRestMs bans known overruled slots lane what id pattern waves new lanes
-		variant hold load anchors reps tempo sides kind item count container parts fillsG`) {
+		variant hold load anchors reps tempo sides kind item count container parts fillsG
+		blocks auto scheme layout afterMs entries party dose low high ms inAll first sets own evenSets move
+		circuit superset chain interval window ladder drop called betweenMs sideChangeMs everyMs windowMs rungs changeMs
+		calledMs seed words`) {
 		fields[f] = true
 	}
-	tempo, slot := regexp.MustCompile(`^([0-9]+|X)(-([0-9]+|X)){3}$`), regexp.MustCompile(`^s[0-9]+$`)
+	tempo, slot := regexp.MustCompile(`^([0-9]+|X)(-([0-9]+|X)){3}$`), regexp.MustCompile(`^[sb][0-9]+$`)
 	seen := 0
 	rows, err := db.Query("/* the test's own */ SELECT c.occurrence_id, v.document FROM circuit_version v JOIN circuit c ON c.id = v.circuit_id")
 	require.NoError(t, err)
@@ -144,7 +157,7 @@ func documentsHoldIDsOnly(t *testing.T, db *sql.DB) {
 			switch x := at.(type) {
 			case map[string]any:
 				for k, v := range x {
-					assert.True(t, fields[k] || strings.HasSuffix(path, ".lanes") && party(k), "%s.%s", path, k)
+					assert.True(t, fields[k] || (strings.HasSuffix(path, ".lanes") || strings.HasSuffix(path, ".entries")) && party(k), "%s.%s", path, k)
 					walk(v, path+"."+k)
 				}
 			case []any:
@@ -212,9 +225,17 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 		ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 8, "inForm": 8, "pain": "none", "device": id(3), "n": 1})
 		require.NoError(t, st.Close())
 	}
-	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45} {
+	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45, 51} {
 		assert.True(t, schemas[schema], "no backup of schema %d is kept", schema)
 	}
+}
+
+func textsOf[T ~string](of []T) []string {
+	out := make([]string, 0, len(of))
+	for _, x := range of {
+		out = append(out, string(x))
+	}
+	return out
 }
 
 // schemaOf reads the first line of a backup.

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -141,4 +142,28 @@ func TestPrepAndFirstSteps(t *testing.T) {
 	assert.Equal(t, "barbell-back-squat", up.ID)
 	_, ok = lib.Above(last)
 	assert.False(t, ok)
+}
+
+// A document of before blocks keeps every millisecond. Worked by hand by the rule of then:
+// eight a side at 4 s, a side a round, are 32 s, the third round shared 4 x 4 + 5 + 4 x 4 =
+// 37 s, and every set of the slot took as long as that. 10 lead-in + 405 prep (15 % of 45
+// min) + 20 shown + 3 x 37 + 2 x 60 + 270 close (a tenth) = 936 s; by four rounds, which
+// nobody shares, 10 + 405 + 20 + 4 x 32 + 3 x 60 + 270 = 1013 s.
+func TestOldDocumentsKeepTheirTime(t *testing.T) {
+	old := `{"v":2,"format":"reps","leadInMs":10000,"workMs":40000,"restMs":20000,"rounds":%d,"roundRestMs":60000,"bans":[],"slots":[` +
+		`{"id":"s1","pattern":"lunge","waves":1,"new":false,"lanes":{"middle":{"variant":"split-squat","hold":"none","load":{"kind":"none"},` +
+		`"anchors":[],"reps":8,"tempo":"2-0-2-0","sides":"rounds"}}}]}`
+	c := Context{Library: moves.Standard(), Minutes: 45, Parties: []Party{{Lane: moves.Middle, People: 2, Body: DefaultBody, Stature: DefaultStature}}}
+	for rounds, want := range map[int]measure.Span{3: 936, 4: 1013} {
+		d, err := circuit.Decode([]byte(fmt.Sprintf(old, rounds)))
+		require.NoError(t, err)
+		p := Look(d, c)
+		assert.Equal(t, want*measure.Second, p.TotalMs, "%d rounds", rounds)
+		assert.EqualValues(t, want*measure.Second, p.Order.Total, "%d rounds", rounds)
+	}
+	// A new document gives the first rounds what they need.
+	fresh, err := circuit.Decode([]byte(fmt.Sprintf(old, 3)))
+	require.NoError(t, err)
+	fresh.Blocks[2].Scheme.Circuit.EvenSets = false
+	assert.Equal(t, 926*measure.Second, Look(fresh, c).TotalMs)
 }
