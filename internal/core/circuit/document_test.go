@@ -298,7 +298,7 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 	fields := map[OpKind][]string{
 		SetLeadIn: {"lead-in"}, SetKind: {"kind"}, SetLayout: {"layout"}, SetAfter: {"after"}, SetWaves: {"waves"}, SetNew: {"new"}, SetEntry: {"entry"}, ClearEntry: {"entry"},
 		SetOwn: {"own-rest", "own-sets"}, AddBlock: {"block", "slot"}, RemoveBlock: {"block", "slot"}, MoveBlock: {"order"}, AddSlot: {"slot"}, RemoveSlot: {"slot"}, MoveSlot: {"order"},
-		SetScheme: {"scheme", "rest", "rounds"},
+		SetScheme: {"scheme", "rest", "between", "rounds", "sets", "sides", "side-change", "window", "rungs", "change"},
 	}
 	rapid.Check(t, func(t *rapid.T) {
 		assert.Empty(t, Compare(base, base.Clone()))

@@ -169,6 +169,8 @@ func (o *Order) parties(p Plan) {
 			parts[place{part.Party, s.ID}] = part
 		}
 	}
+	// A set has up to four events: both sides, the change, rest.
+	o.Events = slices.Grow(o.Events, 2*len(all)*len(o.Stretches))
 	for _, who := range all {
 		for _, x := range o.Stretches {
 			part, ok := parts[place{who.Party, x.Slot}]

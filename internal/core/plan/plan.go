@@ -159,7 +159,7 @@ func (c Context) Users(s circuit.Slot) []User {
 			own[p.Lane]++
 		}
 	}
-	var out []User
+	out := make([]User, 0, len(s.Entries))
 	for _, p := range c.Parties {
 		n := p.People
 		if p.Participant == "" {
@@ -169,9 +169,11 @@ func (c Context) Users(s circuit.Slot) []User {
 			out = append(out, User{p, e, n})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b User) int {
-		return cmp.Compare(slices.Index(moves.Lanes, a.Lane), slices.Index(moves.Lanes, b.Lane))
-	})
+	if len(own) > 0 { // lanes stand in their order already
+		slices.SortStableFunc(out, func(a, b User) int {
+			return cmp.Compare(slices.Index(moves.Lanes, a.Lane), slices.Index(moves.Lanes, b.Lane))
+		})
+	}
 	return out
 }
 
