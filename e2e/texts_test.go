@@ -194,6 +194,21 @@ func TestNoPlainEnglish(t *testing.T) {
 		b.do(chromedp.KeyEvent(kb.ArrowRight))
 		look(b, "Run, further on")
 	}
+	b.click(".lane [id^=change-]")
+	b.until("document.querySelectorAll('#instead-moves button').length > 0")
+	look(b, "what else, in Run")
+	b.visit("/circuit/" + id)
+	b.until("document.querySelectorAll('.cell').length === 21")
+	b.click("#add-block")
+	b.until("document.querySelectorAll('.section').length === 5")
+	for kind, field := range map[string]string{
+		"superset": "set-group-rest", "chain": "set-side-change", "interval": "set-every", "window": "set-window", "ladder": "set-rungs", "drop": "set-change", "called": "draw-calls",
+	} {
+		b.set("#block-scheme", kind)
+		b.there("#" + field)
+		b.saved()
+		look(b, "a block: "+kind)
+	}
 	b.visit("/nowhere")
 	look(b, "nothing at an address")
 	require.Greater(t, looked, 50)

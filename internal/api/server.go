@@ -17,6 +17,7 @@ import (
 	"net"
 	"net/http"
 	"reflect"
+	"runtime/debug"
 	"strings"
 	"time"
 
@@ -103,7 +104,8 @@ func New(cfg Config) *Server {
 		Concurrency:                  maxPeers,
 	})
 	app.Server().MaxConnsPerIP = maxPeer
-	app.Use(drained, unnamed, requestid.New(requestid.Config{Generator: rand.Text}), logged(m), recover.New(),
+	app.Use(drained, unnamed, requestid.New(requestid.Config{Generator: rand.Text}), logged(m),
+		recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: traced}),
 		helmet.New(security), uncached(pageVersion(cfg.UI)), requireLoopbackHost, limited, bounded(cfg.Studios))
 	r := &routes{huma.NewAPI(humaConfig(), &adapter{app}), cfg.Studios, cfg.Now, cfg.Scale}
 	registerCalc(app, r)
@@ -116,6 +118,12 @@ func New(cfg Config) *Server {
 		pages(app, cfg.UI)
 	}
 	return &Server{App: app, API: r.API, metrics: m}
+}
+
+// traced logs where the program failed: the problem that the client gets names no
+// more than the request.
+func traced(c fiber.Ctx, cause any) {
+	slog.Error("panic", "id", requestID(c.Context()), "cause", cause, "stack", string(debug.Stack()))
 }
 
 // humaConfig is Huma's configuration: no schema links, no documentation page of

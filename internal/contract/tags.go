@@ -93,7 +93,7 @@ var tags = map[reflect.Type]map[string]string{
 		"joints": `doc:"that hurt"`,
 	},
 	reflect.TypeFor[circuit.Difference](): {
-		"field": `enum:"lead-in,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,own-work,own-rest,own-sets,entry"`,
+		"field": `enum:"lead-in,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
 		"party": `doc:"a lane, or a participant by id"`,
 	},
 	reflect.TypeFor[circuit.Document](): {
@@ -184,7 +184,7 @@ var tags = map[reflect.Type]map[string]string{
 		"party":    `pattern:"^([0-9a-z]{26}|ground|middle|reach)$" patternDescription:"a lane, or a participant of the class by id"`,
 		"ms":       `nullable:"false" doc:"for set-lead-in, set-after"`,
 		"count":    `nullable:"false" doc:"for set-waves; the new place for add and move"`,
-		"flag":     `nullable:"false" doc:"for set-new"`,
+		"flag":     `nullable:"false" doc:"for set-new, set-pin"`,
 		"own":      `doc:"for set-own: what is left out is the block's again"`,
 		"entry":    `doc:"for set-entry"`,
 		"slot":     `doc:"for add-slot"`,

@@ -1,12 +1,14 @@
 package core
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -77,9 +79,9 @@ func (d drawing) entry(kind scheme.Name, byClock bool) circuit.Entry {
 
 func (d drawing) block(id string, first int) circuit.Block {
 	kind := rapid.SampledFrom([]scheme.Name{
-		scheme.Circuit, scheme.Sets, scheme.Superset, scheme.Chain, scheme.Interval, scheme.Windowed, scheme.Ladder, scheme.Drop,
+		scheme.Circuit, scheme.Sets, scheme.Superset, scheme.Chain, scheme.Interval, scheme.Windowed, scheme.Ladder, scheme.Drop, scheme.CalledOut,
 	}).Draw(d.T, "scheme")
-	x, rounds, slots := circuit.Scheme{Kind: kind}, d.n("rounds", 1, 4), d.n("slots", 2, 3)
+	x, rounds, slots := circuit.Scheme{Kind: kind}, d.n("rounds", 1, 4), d.n("slots", 1, 3)
 	byClock := false
 	switch kind {
 	case scheme.Circuit:
@@ -100,6 +102,12 @@ func (d drawing) block(id string, first int) circuit.Block {
 		x.Ladder = &circuit.InRungs{Rungs: []int{1, 2, 3, d.n("rung", 1, 8)}, RestMs: d.ms("rest", 0, 30)}
 	case scheme.Drop:
 		x.Drop = &circuit.InStages{ChangeMs: d.ms("change", 0, 10)}
+	case scheme.CalledOut:
+		slots = 1
+		x.Called = &circuit.CalledOut{CalledMs: d.ms("called", 10, 90), EveryMs: d.ms("every", 2, 5), Seed: d.n("seed", 1, 9), Words: slices.Clone(circuit.Directions)}
+	}
+	if d.n("empty", 0, 9) == 0 {
+		slots = 0
 	}
 	b := circuit.Block{ID: id, Kind: circuit.Work, Scheme: &x, Layout: circuit.Together, AfterMs: d.ms("after", 0, 60)}
 	for n := range slots {
@@ -137,6 +145,7 @@ func TestAnySession(t *testing.T) {
 		for who, until := range at {
 			require.Equal(t, p.Order.Total, until, "%s", who)
 		}
+		pressed(t, p.Order)
 		n := 0
 		for _, b := range doc.Blocks {
 			for i := range b.Slots {
@@ -148,9 +157,42 @@ func TestAnySession(t *testing.T) {
 	})
 }
 
+// pressed runs the order with presses at random: nothing but *back* goes back, *skip* and
+// *next* lead to where something begins, the others move nothing, and it is all the same in
+// which order the presses come.
+func pressed(t *rapid.T, o cue.Order) {
+	begins := []int64{o.Total}
+	for _, x := range o.Stretches {
+		begins = append(begins, x.From)
+	}
+	events := []cue.RunEvent{{Kind: cue.Start, At: 1000}}
+	now, place := int64(1000), int64(0)
+	for range rapid.IntRange(0, 12).Draw(t, "presses") {
+		now += rapid.Int64Range(1, 200_000).Draw(t, "later")
+		before, _ := cue.Fold(o, events).Position(now, o.Total)
+		require.GreaterOrEqual(t, before, place)
+		e := cue.RunEvent{At: now, Ms: 15_000, Kind: rapid.SampledFrom([]cue.RunKind{
+			cue.Hold, cue.Resume, cue.Skip, cue.Back, cue.Add, cue.NextSet, cue.Done, cue.Round, cue.Stopped,
+		}).Draw(t, "press")}
+		events = append(events, e)
+		place, _ = cue.Fold(o, events).Position(now, o.Total)
+		switch {
+		case e.Kind == cue.Back:
+			require.LessOrEqual(t, place, before)
+			require.Contains(t, begins, place)
+		case e.Kind == cue.Skip || e.Kind == cue.NextSet && place != before:
+			require.True(t, place > before || before == o.Total)
+			require.Contains(t, begins, place)
+		default:
+			require.Equal(t, before, place, "%s", e.Kind)
+		}
+	}
+	require.Equal(t, cue.Fold(o, events), cue.Fold(o, rapid.Permutation(events).Draw(t, "coming")))
+}
+
 // counted folds the events of a slot's cells and compares them with what is planned.
 func counted(t *rapid.T, b circuit.Block, s plan.SlotPlan, p plan.Plan, lib *moves.Library) {
-	if b.Is(scheme.Windowed) || b.Is(scheme.Circuit) && b.Scheme.Circuit.Format == circuit.Timed {
+	if b.Is(scheme.Windowed, scheme.CalledOut) || b.Is(scheme.Circuit) && b.Scheme.Circuit.Format == circuit.Timed {
 		return // as many as go in
 	}
 	for _, c := range s.Cells {

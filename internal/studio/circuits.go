@@ -266,9 +266,9 @@ func (s Studio) Circuit(ctx context.Context, id string) (Circuit, error) {
 }
 
 // brief turns a request into the core's, with the lanes it brings, which stand in c then.
-// What is no ban, no move that could be known and nothing that the log could say is refused
+// Plan is the document whose pinned slots stay. What is no ban, no move that could be known and nothing that the log could say is refused
 // by name.
-func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wrong *fault.List) (compose.Brief, error) {
+func (s Studio) brief(ctx context.Context, c *store.Class, plan circuit.Document, in ProposalBrief, wrong *fault.List) (compose.Brief, error) {
 	against, p, err := s.contextOf(ctx, *c)
 	if err != nil {
 		return compose.Brief{}, err
@@ -293,6 +293,7 @@ func (s Studio) brief(ctx context.Context, c *store.Class, in ProposalBrief, wro
 		Bans:      in.Bans,
 		Known:     in.Known,
 		Overruled: in.Overruled,
+		Plan:      plan,
 	}, wrong.Err()
 }
 
@@ -321,7 +322,7 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 		return Proposed{}, err
 	}
 	with := class
-	b, err := s.brief(ctx, &with, in.Brief, wrong)
+	b, err := s.brief(ctx, &with, circuit.Document{}, in.Brief, wrong)
 	if err != nil {
 		return Proposed{}, err
 	}
@@ -685,7 +686,11 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 		return Proposed{}, err
 	}
 	with := p.Class
-	b, err := s.brief(ctx, &with, in.Brief, wrong)
+	plan, err := circuit.Decode(p.Base.Document)
+	if err != nil {
+		return Proposed{}, err
+	}
+	b, err := s.brief(ctx, &with, plan, in.Brief, wrong)
 	if err != nil {
 		return Proposed{}, err
 	}

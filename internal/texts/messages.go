@@ -761,6 +761,7 @@ func (p Printer) CircuitRoundRest() string             { return p.say("circuit.r
 func (p Printer) CircuitWaves(n Count) string          { return p.say("circuit.waves", n) }
 func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.wavesLabel") }
 func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
+func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
 func (p Printer) CircuitSlot(n Count, of Count) string { return p.say("circuit.slot", n, of) }
 func (p Printer) CircuitEarlier() string               { return p.say("circuit.earlier") }
 func (p Printer) CircuitLater() string                 { return p.say("circuit.later") }

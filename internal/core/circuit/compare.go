@@ -210,10 +210,14 @@ func compareSlots(at Difference, a, b Slot) []Difference {
 		x, y := why.N("", a.Waves), why.N("", b.Waves)
 		add(Difference{Field: "waves", A: &x, B: &y})
 	}
-	if a.New != b.New {
-		x, y := why.N("", truth(a.New)), why.N("", truth(b.New))
-		add(Difference{Field: "new", A: &x, B: &y})
+	said := func(field string, a, b bool) {
+		if a != b {
+			x, y := why.N("", truth(a)), why.N("", truth(b))
+			add(Difference{Field: field, A: &x, B: &y})
+		}
 	}
+	said("new", a.New, b.New)
+	said("pinned", a.Pinned, b.Pinned)
 	both := map[people.Party]Entry{}
 	maps.Copy(both, a.Entries)
 	maps.Copy(both, b.Entries)

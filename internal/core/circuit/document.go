@@ -111,6 +111,8 @@ type Slot struct {
 	Waves int `json:"waves"`
 	// New marks a move the group has not met: it is taught first.
 	New bool `json:"new"`
+	// Pinned has a new proposal leave the slot as it is and where it stands.
+	Pinned bool `json:"pinned,omitempty"`
 	// What the slot has of its own instead of its block's number: work by the clock, the
 	// rest after it, which between straight sets is the rest between them, and how many of
 	// these.

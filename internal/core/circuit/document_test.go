@@ -250,10 +250,14 @@ func drawOp(t *rapid.T, base Document) Op {
 	flag := rapid.Bool().Draw(t, "flag")
 	slot := rapid.SampledFrom(base.Slots()).Draw(t, "slot")
 	block := rapid.SampledFrom(base.Blocks).Draw(t, "block").clone()
+	kind := rapid.SampledFrom(OpKinds).Draw(t, "op")
+	if kind == AddSlot || kind == MoveSlot { // where slots may stand
+		block, n = base.Blocks[rapid.SampledFrom([]int{2, 4, 5, 6}).Draw(t, "into")].clone(), n%2
+	}
 	lane := people.OfLane(rapid.SampledFrom(moves.Lanes).Draw(t, "lane"))
 	entry := slot.Entries[lane]
 	entry.Dose, entry.Sides = Times(n+1), scheme.TurnByTurn
-	op := Op{Kind: rapid.SampledFrom(OpKinds).Draw(t, "op"), SlotID: slot.ID, BlockID: block.ID, Party: lane}
+	op := Op{Kind: kind, SlotID: slot.ID, BlockID: block.ID, Party: lane}
 	switch op.Kind {
 	case SetLeadIn, SetAfter:
 		op.Ms = &ms
@@ -265,7 +269,7 @@ func drawOp(t *rapid.T, base Document) Op {
 		op.Layout = rapid.SampledFrom(Layouts).Draw(t, "layout")
 	case SetWaves, MoveBlock, MoveSlot:
 		op.Count = &n
-	case SetNew:
+	case SetNew, SetPin:
 		op.Flag = &flag
 	case SetOwn:
 		op.Own = &Own{RestMs: &ms}
@@ -287,6 +291,16 @@ func drawOp(t *rapid.T, base Document) Op {
 	case Replace:
 		op.Document = &base
 	}
+	for _, field := range op.strange() {
+		switch field {
+		case "blockId":
+			op.BlockID = ""
+		case "slotId":
+			op.SlotID = ""
+		case "party":
+			op.Party = ""
+		}
+	}
 	return op
 }
 
@@ -296,7 +310,7 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 	base := several()
 	lib := moves.Standard()
 	fields := map[OpKind][]string{
-		SetLeadIn: {"lead-in"}, SetKind: {"kind"}, SetLayout: {"layout"}, SetAfter: {"after"}, SetWaves: {"waves"}, SetNew: {"new"}, SetEntry: {"entry"}, ClearEntry: {"entry"},
+		SetLeadIn: {"lead-in"}, SetKind: {"kind"}, SetLayout: {"layout"}, SetAfter: {"after"}, SetWaves: {"waves"}, SetNew: {"new"}, SetPin: {"pinned"}, SetEntry: {"entry"}, ClearEntry: {"entry"},
 		SetOwn: {"own-rest", "own-sets"}, AddBlock: {"block", "slot"}, RemoveBlock: {"block", "slot"}, MoveBlock: {"order"}, AddSlot: {"slot"}, RemoveSlot: {"slot"}, MoveSlot: {"order"},
 		SetScheme: {"scheme", "rest", "between", "rounds", "sets", "sides", "side-change", "window", "rungs", "change"},
 	}

@@ -3,6 +3,7 @@ package circuit
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/measure"
@@ -25,6 +26,7 @@ const (
 	MoveBlock   OpKind = "move-block"
 	SetWaves    OpKind = "set-waves"
 	SetNew      OpKind = "set-new"
+	SetPin      OpKind = "set-pin"
 	SetOwn      OpKind = "set-own"
 	SetEntry    OpKind = "set-entry"
 	ClearEntry  OpKind = "clear-entry"
@@ -37,7 +39,7 @@ const (
 // OpKinds lists the edits there are.
 var OpKinds = []OpKind{
 	SetLeadIn, SetScheme, SetKind, SetLayout, SetAfter, AddBlock, RemoveBlock, MoveBlock,
-	SetWaves, SetNew, SetOwn, SetEntry, ClearEntry, AddSlot, RemoveSlot, MoveSlot, Replace,
+	SetWaves, SetNew, SetPin, SetOwn, SetEntry, ClearEntry, AddSlot, RemoveSlot, MoveSlot, Replace,
 }
 
 // Known tells whether the edit is one of those there are.
@@ -51,7 +53,7 @@ type Op struct {
 	Party   people.Party  `json:"party,omitempty"` // for set-entry, clear-entry
 	Ms      *measure.Span `json:"ms,omitempty"`    // for set-lead-in, set-after
 	Count   *int          `json:"count,omitempty"` // for set-waves; the new place for add and move
-	Flag    *bool         `json:"flag,omitempty"`  // for set-new
+	Flag    *bool         `json:"flag,omitempty"`  // for set-new, set-pin
 	Scheme  *Scheme       `json:"scheme,omitempty"`
 	Of      Kind          `json:"kind,omitempty"`
 	Layout  Layout        `json:"layout,omitempty"`
@@ -104,10 +106,54 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 	return next, inverse, nil
 }
 
+// fields are what an edit of each kind brings; by their names in an edit.
+var fields = map[OpKind]string{
+	SetLeadIn: "ms", Replace: "document",
+	SetScheme: "blockId scheme", SetKind: "blockId kind", SetLayout: "blockId layout", SetAfter: "blockId ms",
+	AddBlock: "block count", RemoveBlock: "blockId", MoveBlock: "blockId count",
+	SetWaves: "slotId count", SetNew: "slotId flag", SetPin: "slotId flag", SetOwn: "slotId own",
+	SetEntry: "slotId party entry", ClearEntry: "slotId party",
+	AddSlot: "blockId slot count", RemoveSlot: "slotId", MoveSlot: "slotId blockId count",
+}
+
+// strange lists the fields that an edit brings and one of its kind does not.
+func (op Op) strange() []string {
+	var out []string
+	for _, x := range []struct {
+		name  string
+		there bool
+	}{
+		{"blockId", op.BlockID != ""},
+		{"slotId", op.SlotID != ""},
+		{"party", op.Party != ""},
+		{"ms", op.Ms != nil},
+		{"count", op.Count != nil},
+		{"flag", op.Flag != nil},
+		{"scheme", op.Scheme != nil},
+		{"kind", op.Of != ""},
+		{"layout", op.Layout != ""},
+		{"own", op.Own != nil},
+		{"entry", op.Entry != nil},
+		{"slot", op.Slot != nil},
+		{"block", op.Block != nil},
+		{"document", op.Document != nil},
+	} {
+		if x.there && !slices.Contains(strings.Fields(fields[op.Kind]), x.name) {
+			out = append(out, x.name)
+		}
+	}
+	return out
+}
+
 // faults says what an edit cannot bring, whatever document it is made on. Bans that
 // stood in an older version stay.
 func (op Op) faults(lib *moves.Library, path string, old []string) fault.List {
 	var out fault.List
+	if op.Known() {
+		for _, field := range op.strange() {
+			out.Add(path+"."+field, "%s takes %s: leave it out", op.Kind, strings.Join(strings.Fields(fields[op.Kind]), ", "))
+		}
+	}
 	if op.Ms != nil {
 		out.Within(path+".ms", int64(*op.Ms), 0, int64(MaxStretch))
 	}
@@ -269,6 +315,8 @@ func (d *Document) applyToSlot(op Op) (Op, error) {
 		return swap(op, op.Count, &s.Waves, func(inv *Op, old int) { inv.Count = &old })
 	case SetNew:
 		return swap(op, op.Flag, &s.New, func(inv *Op, old bool) { inv.Flag = &old })
+	case SetPin:
+		return swap(op, op.Flag, &s.Pinned, func(inv *Op, old bool) { inv.Flag = &old })
 	case SetOwn:
 		if op.Own == nil {
 			return op, missing("own")

@@ -29,6 +29,8 @@ type Brief struct {
 	// For are the participants who are given entries of their own; nobody where it is empty,
 	// and everybody does their lane's.
 	For []people.Party
+	// Plan is the document whose pinned slots stay as they are and where they stand.
+	Plan circuit.Document
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
@@ -72,6 +74,7 @@ type composer struct {
 	work  measure.Span
 	works []measure.Span
 	aim   Objective
+	pins  pins
 	// beside is what a circuit that is filled stands in, where it is not alone.
 	beside *beside
 }
@@ -108,6 +111,7 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 	}
 	c := &composer{
 		Brief: b, parties: b.asked(), judges: map[people.Party]*choice.Judge{}, work: work, works: works, aim: House,
+		pins: pinsOf(b.Plan, b.Format),
 	}
 	class := b.class(work)
 	for _, p := range c.parties {
@@ -164,14 +168,9 @@ func Propose(b Brief) Proposal {
 // propose makes a proposal for an interval; ok is false where nothing fits.
 func (c *composer) propose() (Proposal, bool) {
 	p := Proposal{}
-	var places []place
-	for _, patterns := range template {
-		pl := c.place(patterns, true)
-		if len(pl.options) == 0 {
-			p.Notes = append(p.Notes, why.Of(why.NoteLeftOut, why.Typed, why.ID("pattern", string(patterns[0]))))
-			continue
-		}
-		places = append(places, pl)
+	places, left := c.places()
+	for _, pattern := range left {
+		p.Notes = append(p.Notes, why.Of(why.NoteLeftOut, why.Typed, why.ID("pattern", string(pattern))))
 	}
 	if len(places) == 0 {
 		p.Relax = []why.Why{why.Of(why.RelaxBans, why.Typed)}
@@ -183,7 +182,7 @@ func (c *composer) propose() (Proposal, bool) {
 		return p, false
 	}
 	s = c.lengthen(s)
-	p.Feasible, p.Document, p.Cost, p.work = true, s.doc.Document().Clone(), s.cost, s.doc.WorkMs
+	p.Feasible, p.Document, p.Cost, p.work = true, c.around(s.doc).Clone(), s.cost, s.doc.WorkMs
 	p.Notes = append(p.Notes, c.notes(s)...)
 	return p, true
 }
@@ -206,7 +205,7 @@ func (c *composer) notes(s state) []why.Why {
 			out = append(out, why.Of(why.NoteReplaced, why.Typed, id, why.ID("by", string(pl.options[n].pattern))))
 		}
 	}
-	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc.Document(), c.Context); left > endsEarly {
+	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(c.around(s.doc), c.Context); left > endsEarly {
 		out = append(out, why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
 			why.N("rounds", s.doc.Rounds), why.N("most", c.mostRounds(s.doc))))
 	}

@@ -34,11 +34,11 @@ const mostFreshSets = 3
 // other moves, then longer rests.
 func (c *composer) lengthen(s state) state {
 	left := func(s state) measure.Span {
-		return measure.Span(c.Minutes)*measure.Minute - plan.Length(s.doc.Document(), c.Context)
+		return measure.Span(c.Minutes)*measure.Minute - plan.Length(c.around(s.doc), c.Context)
 	}
 	used := map[string]bool{}
 	note := func(d circuit.Single) {
-		for _, id := range circuit.Moves(d.Document()) {
+		for _, id := range circuit.Moves(c.around(d)) {
 			used[id] = true
 		}
 	}
@@ -85,11 +85,11 @@ type beside struct {
 	block int
 }
 
-// around gives the document that a circuit is timed in: one of its own, or with what stands
-// beside it.
+// around gives the document that a circuit is timed in: one of its own with the blocks that
+// stay, or with what stands beside it.
 func (c *composer) around(d circuit.Single) circuit.Document {
 	if c.beside == nil {
-		return d.Document()
+		return c.pins.among(d.Document())
 	}
 	out := c.beside.Document.Clone()
 	x := out.Blocks[c.beside.block].Scheme.Circuit

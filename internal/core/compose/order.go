@@ -19,13 +19,21 @@ var orders = [][]moves.Pattern{
 	{moves.Bridge, moves.PushLevel, moves.Squat, moves.Pull, moves.Lunge, moves.TrunkTurn, moves.Hinge},
 }
 
-// ordered lays slots out in the order that has the fewest weak links and leg moves
+// ordered lays slots out, the pinned ones where they stood, in the order that has the fewest weak links and leg moves
 // running; of equals the one whose beginning was longest not used.
 func (c *composer) ordered(slots []circuit.Slot) []circuit.Slot {
+	free, pinned := []circuit.Slot{}, []circuit.Slot{}
+	for _, s := range slots {
+		if s.Pinned {
+			pinned = append(pinned, s)
+		} else {
+			free = append(free, s)
+		}
+	}
 	var best []circuit.Slot
 	bestFlags, bestAgo := math.MaxInt, 0
 	for _, order := range orders {
-		try := arrange(slots, order)
+		try := c.inPlace(arrange(free, order), pinned)
 		flags := clashes(try, c.Context)
 		ago := len(c.Past.Last) + 1
 		for i, used := range c.Past.Last {
@@ -71,7 +79,7 @@ func arrange(slots []circuit.Slot, order []moves.Pattern) []circuit.Slot {
 // weak links twice running.
 func (c *composer) unevenness(d circuit.Single) Cost {
 	cost := Cost{Clashes: c.aim.Clash * float64(clashes(d.Slots, c.Context))}
-	for _, b := range plan.Balance(d.Document(), c.Context) {
+	for _, b := range plan.Balance(c.around(d), c.Context) {
 		if b.Uneven {
 			cost[Uneven] += c.aim.Uneven
 		}

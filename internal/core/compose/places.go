@@ -20,6 +20,8 @@ type place struct {
 	options  []combination
 	// extra is a place that only a longer class has.
 	extra bool
+	// pinned is the place of a slot that stays.
+	pinned bool
 }
 
 // combination is one way to fill a place: every party's entry in so many waves.
@@ -29,6 +31,8 @@ type combination struct {
 	entries map[people.Party]circuit.Entry
 	cost    Cost
 	total   float64
+	// pinned is the slot that stays as it is.
+	pinned *circuit.Slot
 }
 
 // place finds for each pattern that is not banned, for each number of waves, and for

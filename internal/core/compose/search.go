@@ -39,6 +39,9 @@ func (c *composer) search(places []place) state {
 		improved = false
 		best := s
 		for i, pl := range places {
+			if pl.pinned {
+				continue
+			}
 			for n := -1; n < len(pl.options); n++ {
 				if n == s.choice[i] {
 					continue
@@ -50,6 +53,9 @@ func (c *composer) search(places []place) state {
 				}
 			}
 			for k := range i {
+				if places[k].pinned {
+					continue
+				}
 				try := slices.Clone(s.choice)
 				try[i], try[k] = -1, -1
 				if x := c.assemble(places, try); x.total < best.total-1e-9 {
@@ -71,17 +77,20 @@ func (p place) least() float64 {
 	return least
 }
 
-// fewest drops places, what costs least first, until the rest fits.
+// fewest drops places, what costs least first, until the rest fits; what is pinned stays.
 func (c *composer) fewest(places []place, s state) state {
-	order := make([]int, len(places))
-	for i := range order {
-		order[i] = i
+	var order []int
+	for i, pl := range places {
+		if !pl.pinned {
+			order = append(order, i)
+		}
 	}
+	most := min(len(order), len(places)-1)
 	slices.SortStableFunc(order, func(a, b int) int {
 		return cmp.Compare(c.aim.Drop[places[a].patterns[0]], c.aim.Drop[places[b].patterns[0]])
 	})
 	pick := slices.Clone(s.choice)
-	for _, i := range order[:len(order)-1] {
+	for _, i := range order[:most] {
 		pick[i] = -1
 		if x := c.assemble(places, pick); !math.IsInf(x.total, 1) {
 			return x
@@ -116,18 +125,19 @@ func (c *composer) assemble(places []place, pick []int) state {
 		}
 		x := pl.options[pick[i]]
 		cost = cost.Plus(x.cost)
-		d.Slots = append(d.Slots, circuit.Slot{
-			Pattern: x.pattern, Waves: x.waves, Entries: x.entries, New: c.taught(x.entries),
-		})
+		slot := circuit.Slot{Pattern: x.pattern, Waves: x.waves, New: c.taught(x.entries)}
+		if x.pinned != nil {
+			slot = *x.pinned
+		}
+		slot.Entries = x.entries
+		d.Slots = append(d.Slots, slot)
 	}
 	cost[Few] = c.aim.Few * float64(max(0, c.aim.LeastSlots-len(d.Slots)))
 	if len(d.Slots) == 0 || c.overTaught(d) {
 		return s
 	}
 	d.Slots = c.ordered(d.Slots)
-	for i := range d.Slots {
-		d.Slots[i].ID = circuit.SlotID(i + 1)
-	}
+	c.number(d.Slots)
 	d, time, ok := c.fill(d, c.works, usualRests)
 	if !ok {
 		return s
@@ -160,16 +170,17 @@ func MostTaught(minutes int) int {
 }
 
 // overTaught tells whether some party would have to be taught more moves than it takes
-// in. A squat and a hinge come first in a first class.
+// in, those that are pinned aside. A squat and a hinge come first in a first class.
 func (c *composer) overTaught(d circuit.Single) bool {
 	for _, p := range c.parties {
-		n := map[string]bool{}
-		for _, s := range d.Slots {
+		n, free := map[string]bool{}, false
+		for _, s := range c.around(d).Slots() {
 			if v, ok := c.Library.Get(s.Entries[p.id].Variant); ok && c.judges[p.id].Taught(v) {
 				n[v.ID] = true
+				free = free || !s.Pinned
 			}
 		}
-		if len(n) > MostTaught(c.Minutes) {
+		if free && len(n) > MostTaught(c.Minutes) {
 			return true
 		}
 	}

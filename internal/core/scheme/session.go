@@ -166,7 +166,7 @@ func (b Block) each(at Stretch, first int, put func(Stretch, measure.Span)) {
 	case Windowed:
 		l.wave(-1, b.Length)
 	case CalledOut:
-		l.wave(min(0, len(b.Slots)-1), b.Length)
+		l.wave(0, b.Length)
 	case Circuit, Superset, Ladder, Drop:
 		l.rounds()
 	default:
@@ -188,7 +188,7 @@ type layer struct {
 func (l layer) stretch(kind Kind, slot, round int, long measure.Span) {
 	x := l.at
 	x.Kind, x.Round = kind, round
-	if slot >= 0 {
+	if 0 <= slot && slot < len(l.Slots) { // a block may have none yet
 		x.Slot = l.first + slot
 	}
 	l.put(x, long)
@@ -236,7 +236,7 @@ func (l layer) rounds() {
 			}
 		}
 		if round < l.Rounds {
-			l.stretch(RoundRest, min(0, len(l.Slots)-1), round, l.RoundRest)
+			l.stretch(RoundRest, 0, round, l.RoundRest)
 		}
 	}
 }
@@ -297,7 +297,7 @@ func (l layer) interval() {
 			l.work(i, set)
 			left -= measure.Span(s.Waves)*s.Work(set) + measure.Span(s.Waves-1)*s.HandOver
 		}
-		l.stretch(Rest, min(0, len(l.Slots)-1), set, left)
+		l.stretch(Rest, 0, set, left)
 	}
 }
 

@@ -1951,7 +1951,7 @@ export interface components {
             entryA?: components["schemas"]["Entry"];
             entryB?: components["schemas"]["Entry"];
             /** @enum {string} */
-            field: "lead-in" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "own-work" | "own-rest" | "own-sets" | "entry";
+            field: "lead-in" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "pinned" | "own-work" | "own-rest" | "own-sets" | "entry";
             /** @enum {string} */
             kind?: "prep" | "teach" | "work" | "finisher" | "close";
             /** @description a lane, or a participant by id */
@@ -2952,7 +2952,7 @@ export interface components {
             document?: components["schemas"]["Document"];
             /** @description for set-entry */
             entry?: components["schemas"]["Entry"];
-            /** @description for set-new */
+            /** @description for set-new, set-pin */
             flag?: boolean;
             /** @enum {string} */
             kind?: "prep" | "teach" | "work" | "finisher" | "close";
@@ -2964,7 +2964,7 @@ export interface components {
              */
             ms?: number;
             /** @enum {string} */
-            op: "set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
+            op: "set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
             /** @description for set-own: what is left out is the block's again */
             own?: components["schemas"]["Own"];
             party?: string;
@@ -3639,6 +3639,7 @@ export interface components {
             new: boolean;
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            pinned?: boolean;
             /**
              * Format: int64
              * @description instead of the block's
@@ -4338,7 +4339,7 @@ export interface components {
              * @description the version it was made from
              */
             base?: number;
-            edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace")[];
+            edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace")[];
             /** @enum {string} */
             kind: "propose" | "edit" | "undo" | "redo" | "restore";
             /** @description ids of those that an edit put in, each once */

@@ -89,7 +89,7 @@
   }
   function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
     if (d.field === 'slot' || d.field === 'block') return term ? t.yes : t.absent
-    if (d.field === 'new') return term?.value ? t.yes : t.no
+    if (d.field === 'new' || d.field === 'pinned') return term?.value ? t.yes : t.no
     if (!term) return t.absent
     if (term.kind === 'spanMs') return span(term.value ?? 0)
     if (term.kind === 'text') return lookup(words, term.text ?? '') || t.absent

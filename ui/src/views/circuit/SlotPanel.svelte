@@ -352,6 +352,14 @@
         if (e.detail !== doc.new) editor.edit({ op: 'set-new', slotId: slot, flag: e.detail })
       }}
     />
+    <Checkbox
+      id="slot-pinned"
+      labelText={t.pinned}
+      checked={doc.pinned ?? false}
+      on:check={(e) => {
+        if (e.detail !== (doc.pinned ?? false)) editor.edit({ op: 'set-pin', slotId: slot, flag: e.detail })
+      }}
+    />
     <div class="buttons">
       <Button
         size="small"

@@ -144,6 +144,7 @@ export const circuit = {
   waves: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} ŵááṽéé` : `${f.number(n)} ŵááṽééš`),
   wavesLabel: 'Ŵááṽééš',
   newMove: 'Ñééŵ ţóó ţĥéé ğŕóóúúþ',
+  pinned: 'Ķééééþ ţĥííš šľóóţ ŵĥééñ þŕóóþóóšííñğ ááñééŵ',
   slot: (n: number, of: number): string => `Šľóóţ ${f.number(n)} óóƒ ${f.number(of)}`,
   earlier: 'Ṁóóṽéé ééááŕľíéŕ',
   later: 'Ṁóóṽéé ľááţéŕ',

@@ -144,6 +144,7 @@ export const circuit = {
   waves: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} wave` : `${f.number(n)} waves`),
   wavesLabel: 'Waves',
   newMove: 'New to the group',
+  pinned: 'Keep this slot when proposing anew',
   slot: (n: number, of: number): string => `Slot ${f.number(n)} of ${f.number(of)}`,
   earlier: 'Move earlier',
   later: 'Move later',

@@ -218,6 +218,7 @@ const editKind = {
   'set-own': 'times of a slot’s own',
   'set-waves': 'waves',
   'set-new': 'new to the group',
+  'set-pin': 'kept when proposed anew',
   'set-entry': 'a move or load',
   'add-slot': 'a slot added',
   'remove-slot': 'a slot removed',
@@ -254,6 +255,7 @@ const differs = {
   order: 'Place in the order',
   waves: 'Waves',
   new: 'New to the group',
+  pinned: 'Kept when proposed anew',
   entry: 'Move and load',
 }
 const format = {

@@ -1,0 +1,176 @@
+package compose
+
+import (
+	"slices"
+
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
+)
+
+// pins are what a new proposal leaves as it is: the pinned slots of the plan's circuit, each
+// in its place, and the blocks before and after it that have pinned slots, with these alone.
+type pins struct {
+	slots         []pin
+	before, after []circuit.Block
+}
+
+// pin is a slot that stays, at a place in the circuit.
+type pin struct {
+	circuit.Slot
+	at int
+}
+
+// pinsOf finds what is pinned in a plan for a brief of this format.
+func pinsOf(d circuit.Document, format circuit.Format) pins {
+	var out pins
+	_, at, ok := d.Single()
+	for i, b := range d.Blocks {
+		if ok && i == at {
+			for n, s := range b.Slots {
+				if !s.Pinned {
+					continue
+				}
+				if format != circuit.Timed {
+					s.WorkMs = nil // there are no intervals
+				}
+				out.slots = append(out.slots, pin{s, n})
+			}
+			continue
+		}
+		b.Slots = slices.DeleteFunc(slices.Clone(b.Slots), func(s circuit.Slot) bool { return !s.Pinned })
+		switch {
+		case len(b.Slots) == 0:
+		case ok && i > at || !ok && b.Kind == circuit.Close:
+			out.after = append(out.after, b)
+		default:
+			out.before = append(out.before, b)
+		}
+	}
+	return out
+}
+
+// covers takes a pinned slot of one of these patterns out of those left; beside is true
+// where it stands in another block than the circuit.
+func (p *pins) covers(patterns []moves.Pattern) (slot circuit.Slot, beside, ok bool) {
+	wanted := func(s circuit.Slot) bool { return slices.Contains(patterns, s.Pattern) }
+	if i := slices.IndexFunc(p.slots, func(x pin) bool { return wanted(x.Slot) }); i >= 0 {
+		slot = p.slots[i].Slot
+		p.slots = slices.Delete(slices.Clone(p.slots), i, i+1)
+		return slot, false, true
+	}
+	for _, blocks := range [][]circuit.Block{p.before, p.after} {
+		for i := range blocks {
+			if n := slices.IndexFunc(blocks[i].Slots, wanted); n >= 0 {
+				slot = blocks[i].Slots[n]
+				blocks[i].Slots = slices.Delete(slices.Clone(blocks[i].Slots), n, n+1)
+				return slot, true, true
+			}
+		}
+	}
+	return slot, false, false
+}
+
+// clone lets covers take from a copy.
+func (p pins) clone() pins {
+	return pins{slices.Clone(p.slots), slices.Clone(p.before), slices.Clone(p.after)}
+}
+
+// pinnedPlace is the place of a pinned slot: it has one way to be filled. A party that came
+// since does what suits it best.
+func (c *composer) pinnedPlace(s circuit.Slot) place {
+	x := combination{pattern: s.Pattern, waves: s.Waves, entries: map[people.Party]circuit.Entry{}, pinned: &s}
+	for who, e := range s.Entries {
+		x.entries[who] = e
+	}
+	for _, p := range c.parties {
+		if _, ok := s.Of(p.id, p.Lane); ok {
+			continue
+		}
+		if cands := c.candidates(s.Pattern, p); len(cands) > 0 {
+			x.entries[p.id] = cands[0].made
+		}
+	}
+	return place{patterns: []moves.Pattern{s.Pattern}, options: []combination{x}, pinned: true}
+}
+
+// places are those of the template with what may stand there, a pinned slot where there is
+// one for it, and those of the other pinned slots. Left are the patterns that nothing could
+// stand for.
+func (c *composer) places() (out []place, left []moves.Pattern) {
+	pinned := c.pins.clone()
+	for _, patterns := range template {
+		s, beside, ok := pinned.covers(patterns)
+		switch pl := (place{}); {
+		case ok && beside: // it is done there
+		case ok:
+			out = append(out, c.pinnedPlace(s))
+		default:
+			if pl = c.place(patterns, true); len(pl.options) == 0 {
+				left = append(left, patterns[0])
+				continue
+			}
+			out = append(out, pl)
+		}
+	}
+	for _, x := range pinned.slots {
+		out = append(out, c.pinnedPlace(x.Slot))
+	}
+	return out, left
+}
+
+// inPlace puts the pinned slots where they stood among the others.
+func (c *composer) inPlace(slots, pinned []circuit.Slot) []circuit.Slot {
+	out := slices.Clone(slots)
+	for _, x := range c.pins.slots {
+		if i := slices.IndexFunc(pinned, func(s circuit.Slot) bool { return s.ID == x.ID }); i >= 0 {
+			out = slices.Insert(out, min(x.at, len(out)), pinned[i])
+		}
+	}
+	return out
+}
+
+// number gives the slots that are not pinned the ids that are free, in their order.
+func (c *composer) number(slots []circuit.Slot) {
+	taken := map[string]bool{}
+	for _, x := range c.pins.slots {
+		taken[x.ID] = true
+	}
+	for _, b := range slices.Concat(c.pins.before, c.pins.after) {
+		for _, s := range b.Slots {
+			taken[s.ID] = true
+		}
+	}
+	next := 1
+	for i := range slots {
+		for slots[i].ID == "" && taken[circuit.SlotID(next)] {
+			next++
+		}
+		if slots[i].ID == "" {
+			slots[i].ID = circuit.SlotID(next)
+			next++
+		}
+	}
+}
+
+// among gives a circuit's document with the blocks that stay beside it.
+func (p pins) among(d circuit.Document) circuit.Document {
+	if len(p.before)+len(p.after) == 0 {
+		return d
+	}
+	_, at, _ := d.Single()
+	taken := map[string]bool{}
+	for _, b := range slices.Concat(p.before, p.after) {
+		taken[b.ID] = true
+	}
+	next := 1
+	for i := range d.Blocks {
+		for taken[circuit.BlockID(next)] {
+			next++
+		}
+		d.Blocks[i].ID = circuit.BlockID(next)
+		next++
+	}
+	d.Blocks = slices.Concat(d.Blocks[:at], p.before, d.Blocks[at:at+1], p.after, d.Blocks[at+1:])
+	return d
+}
