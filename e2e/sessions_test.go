@@ -255,6 +255,8 @@ func TestStraightSetsFromEmptyToLogged(t *testing.T) {
 	b.until(fmt.Sprintf("document.querySelector('#result-%s').textContent.includes('Far too light')", slots[2]))
 	b.clickText("main", "The rest of this sheet went as planned")
 	b.until("[...document.querySelectorAll('[id^=result-]')].every(e => e.textContent.trim() !== 'plan')")
+	b.click("#spent summary")
+	b.until("[...document.querySelectorAll('#spent tbody tr')].some(r => r.textContent.includes('Work: Straight sets'))")
 	b.both("Log of straight sets")
 	log := s.get("/api/occurrences/" + class + "/log")
 	assert.Len(t, list(t, log, "sheets", 0, "lines"), 8)

@@ -52,7 +52,7 @@ func registerRuns(r *routes) {
 		},
 	)
 	operation(r, http.MethodGet, "/api/runs/{run}/timings", "get-timings", "Planned and real seconds of a run",
-		func(ctx context.Context, st studio.Studio, in *RunPath) ([]studio.Timing, error) {
+		func(ctx context.Context, st studio.Studio, in *RunPath) (studio.Timings, error) {
 			return st.Timings(ctx, in.Run)
 		})
 	operation(r, http.MethodGet, "/api/paces", "get-paces", "The house's own times, as its runs speak for them",

@@ -9,9 +9,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/pace"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
@@ -141,11 +143,15 @@ func TestWhatPartiesDo(t *testing.T) {
 	}
 	// Planned and real seconds.
 	r.press(map[string]any{"kind": "next"})
-	timings := ok[[]studio.Timing](r.client, "GET", "/api/runs/"+r.run+"/timings", nil)
-	last := timings[len(timings)-1]
+	timings := ok[studio.Timings](r.client, "GET", "/api/runs/"+r.run+"/timings", nil)
+	last := timings.Stretches[len(timings.Stretches)-1]
 	assert.Equal(t, first, last.Stretch)
 	assert.EqualValues(t, 5000, last.RealMs)
 	assert.Equal(t, cue.NextSet, last.By)
+	spent := timings.Spent[len(timings.Spent)-1]
+	assert.Equal(t, studio.Spent{Spent: cue.Spent{
+		Block: first.Block, Slot: first.Slot, Kind: scheme.Work, Times: 1, PlannedMs: first.Until - first.From, RealMs: 5000, Early: 1,
+	}, For: circuit.Work, Scheme: scheme.Sets, Pattern: moves.Bridge}, spent)
 
 	// Somebody by name, with a side that owes, and half of it lighter.
 	log = ok[studio.Log](r.client, "PUT", "/api/occurrences/"+class+"/participants/"+id(88), map[string]any{"name": "Ilse", "lane": "reach"})

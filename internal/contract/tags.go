@@ -240,6 +240,15 @@ var tags = map[reflect.Type]map[string]string{
 		"block": `doc:"id of its block; none of the lead-in"`,
 		"pass":  `doc:"1 or 2 in a chain that is done a side"`,
 	},
+	reflect.TypeFor[cue.Spent](): {
+		"kind":      `enum:"lead-in,prep,learn,work,change-sides,hand-over,rest,round-rest,pause,close"`,
+		"block":     `doc:"id of its block; none of the lead-in"`,
+		"times":     `doc:"how many stretches there were"`,
+		"plannedMs": `doc:"as they were planned"`,
+		"realMs":    `doc:"as they lasted, with time that was added"`,
+		"heldMs":    `doc:"what the clock was held besides"`,
+		"early":     `doc:"how many of them a press ended"`,
+	},
 	reflect.TypeFor[cue.Call](): {
 		"kind":  `enum:"ready,go,switch,last-ten,rest,next,part,direction"`,
 		"name":  `doc:"of a part or a stage, or the direction"`,

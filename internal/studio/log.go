@@ -28,6 +28,7 @@ type Log struct {
 	Occurrence Occurrence       `json:"occurrence"`
 	Sheets     []progress.Sheet `json:"sheets"`
 	Items      []kit.Item       `json:"items"`
+	RunID      string           `json:"runId,omitempty" doc:"the run that it is of"`
 }
 
 // LogInput is what is typed of a line.
@@ -119,14 +120,15 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 		context: against,
 		Log:     Log{Occurrence: occurrenceOf(c), Sheets: []progress.Sheet{}, Items: p.items()},
 	}
-	slots, told, err := s.slotsToLog(ctx, c, out.context)
-	if err != nil || slots == nil {
+	did, err := s.done(ctx, c, out.context)
+	if err != nil || did.slots == nil {
 		return out, err
 	}
+	out.RunID = did.run
 	ask := func(who people.Party, lane moves.Lane) []progress.Asked {
-		asked := run.Asked(slots, who, lane)
+		asked := run.Asked(did.slots, who, lane)
 		for i, a := range asked {
-			asked[i] = a.Knowing(told(a.Slot, who))
+			asked[i] = a.Knowing(did.told(a.Slot, who))
 		}
 		return asked
 	}
@@ -144,38 +146,44 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 	return out, nil
 }
 
-// slotsToLog gives what is logged against: what the newest run began with and came to,
-// since the circuit may have been changed after; else the circuit; nil for neither.
-func (s Studio) slotsToLog(
-	ctx context.Context, c store.Class, against plan.Context,
-) (slots []run.Slot, told func(slot string, who people.Party) progress.Told, err error) {
-	told = func(string, people.Party) progress.Told { return progress.Told{} }
+// done is what is logged against: the slots, and what the run tells of each, where there was
+// one.
+type done struct {
+	run   string
+	slots []run.Slot
+	told  func(slot string, who people.Party) progress.Told
+}
+
+// done gives what is logged against: what the newest run began with and came to, since the
+// circuit may have been changed after; else the circuit; without slots for neither.
+func (s Studio) done(ctx context.Context, c store.Class, against plan.Context) (done, error) {
+	nothing := func(string, people.Party) progress.Told { return progress.Told{} }
 	newest, err := s.store.NewestRun(ctx, s.scope, c.ID)
 	if err == nil {
 		events, err := s.store.RunEvents(ctx, s.scope, newest.ID)
 		if err != nil {
-			return nil, told, err
+			return done{}, err
 		}
 		p, now, err := s.foldRun(newest, events)
-		slots = run.Logged(p.CameTo(now.Anchor))
+		slots := run.Logged(p.CameTo(now.Anchor))
 		deeds := now.Did
-		return slots, func(slot string, who people.Party) progress.Told {
+		return done{newest.PublicID, slots, func(slot string, who people.Party) progress.Told {
 			i := slices.IndexFunc(slots, func(s run.Slot) bool { return s.ID == slot })
 			return p.Told(deeds, slots[i], who)
-		}, err
+		}}, err
 	}
 	if !errors.Is(err, store.ErrNotFound) {
-		return nil, told, err
+		return done{}, err
 	}
 	if c.CircuitPublicID == "" {
-		return nil, told, nil
+		return done{}, nil
 	}
 	planned, err := s.store.Planned(ctx, s.scope, c.CircuitPublicID)
 	if err != nil {
-		return nil, told, err
+		return done{}, err
 	}
 	d, err := circuit.Decode(planned.Base.Document)
-	return run.Logged(run.Slots(d, plan.Look(d, against))), told, err
+	return done{"", run.Logged(run.Slots(d, plan.Look(d, against))), nothing}, err
 }
 
 // Log reads what happened in a class.

@@ -4,12 +4,14 @@ import (
 	"context"
 	"slices"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/pace"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/run"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/store"
 )
 
@@ -103,20 +105,47 @@ type Timing struct {
 	By     cue.RunKind `json:"by,omitempty" enum:"skip,next,end" doc:"what ended it; nothing where it ran out"`
 }
 
+// Spent is what the stretches of one kind in one slot of a run came to.
+type Spent struct {
+	cue.Spent
+	For     circuit.Kind  `json:"for,omitempty" doc:"what its block is for"`
+	Scheme  scheme.Name   `json:"scheme,omitempty" doc:"of its block"`
+	Pattern moves.Pattern `json:"pattern,omitempty" doc:"of its slot"`
+}
+
+// Timings are the planned and the real seconds of a run.
+type Timings struct {
+	Stretches []Timing `json:"stretches" maxItems:"20000" doc:"those that the class came to, in order"`
+	Spent     []Spent  `json:"spent" maxItems:"500" doc:"what those that are over came to, by slot and kind"`
+}
+
 // Timings gives the planned and the real seconds of a run.
-func (s Studio) Timings(ctx context.Context, id string) ([]Timing, error) {
+func (s Studio) Timings(ctx context.Context, id string) (Timings, error) {
 	row, events, err := s.store.Run(ctx, s.scope, id)
 	if err != nil {
-		return nil, err
+		return Timings{}, err
 	}
 	p, err := run.Decode(row.Plan)
 	if err != nil {
-		return nil, err
+		return Timings{}, err
 	}
-	out := []Timing{}
+	out := Timings{Stretches: []Timing{}, Spent: []Spent{}}
 	lasted, _ := cue.Lasting(p.Order, runEvents(events), s.now().UnixMilli())
 	for _, l := range lasted {
-		out = append(out, Timing{p.Order.Stretches[l.Stretch], l.Real, l.Held, l.By})
+		out.Stretches = append(out.Stretches, Timing{p.Order.Stretches[l.Stretch], l.Real, l.Held, l.By})
+	}
+	for _, x := range p.Order.Spent(lasted) {
+		named := Spent{Spent: x}
+		if i := slices.IndexFunc(p.Blocks, func(b run.Block) bool { return b.ID == x.Block }); i >= 0 {
+			named.For = p.Blocks[i].Kind
+			if p.Blocks[i].Scheme != nil {
+				named.Scheme = p.Blocks[i].Scheme.Kind
+			}
+		}
+		if i := slices.IndexFunc(p.Slots, func(s run.Slot) bool { return s.ID == x.Slot }); i >= 0 {
+			named.Pattern = p.Slots[i].Pattern
+		}
+		out.Spent = append(out.Spent, named)
 	}
 	return out, nil
 }

@@ -762,6 +762,7 @@ func (p Printer) CircuitWaves(n Count) string          { return p.say("circuit.w
 func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.wavesLabel") }
 func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
 func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
+func (p Printer) CircuitKept() string                  { return p.say("circuit.kept") }
 func (p Printer) CircuitSlot(n Count, of Count) string { return p.say("circuit.slot", n, of) }
 func (p Printer) CircuitEarlier() string               { return p.say("circuit.earlier") }
 func (p Printer) CircuitLater() string                 { return p.say("circuit.later") }
@@ -892,6 +893,15 @@ func (p Printer) RunHandsRegrip(load Name, hold string) string {
 func (p Printer) RunHandsPutDown() string                { return p.say("run.hands.put-down") }
 func (p Printer) RunHandsOf(name Name, what Name) string { return p.say("run.hands.of", name, what) }
 func (p Printer) LogTitle() string                       { return p.say("log.title") }
+func (p Printer) LogSpentTitle() string                  { return p.say("log.spent.title") }
+func (p Printer) LogSpentWhat() string                   { return p.say("log.spent.what") }
+func (p Printer) LogSpentKind() string                   { return p.say("log.spent.kind") }
+func (p Printer) LogSpentTimes() string                  { return p.say("log.spent.times") }
+func (p Printer) LogSpentPlanned() string                { return p.say("log.spent.planned") }
+func (p Printer) LogSpentReal() string                   { return p.say("log.spent.real") }
+func (p Printer) LogSpentHeld() string                   { return p.say("log.spent.held") }
+func (p Printer) LogSpentEarly() string                  { return p.say("log.spent.early") }
+func (p Printer) LogSpentNone() string                   { return p.say("log.spent.none") }
 func (p Printer) LogIntro() string                       { return p.say("log.intro") }
 func (p Printer) LogAllAsPlanned() string                { return p.say("log.allAsPlanned") }
 func (p Printer) LogWholeClass() string                  { return p.say("log.wholeClass") }

@@ -73,6 +73,46 @@ type Lasted struct {
 	Over bool
 }
 
+// Spent is what the stretches of one kind in one slot of a block came to, of those that the
+// class has been through: how many, and how long they were planned and lasted.
+type Spent struct {
+	Block     string      `json:"block,omitempty"`
+	Slot      string      `json:"slot,omitempty"`
+	Kind      scheme.Kind `json:"kind"`
+	Times     int         `json:"times"`
+	PlannedMs int64       `json:"plannedMs"`
+	RealMs    int64       `json:"realMs"`
+	HeldMs    int64       `json:"heldMs"`
+	// Early is how many of them a press ended.
+	Early int `json:"early"`
+}
+
+// Spent adds up how long stretches lasted, in the order in which the class came to them.
+// Rests count with the slot that they lead to.
+func (o Order) Spent(lasted []Lasted) []Spent {
+	out := []Spent{}
+	for _, l := range lasted {
+		x := o.Stretches[l.Stretch]
+		if !l.Over {
+			continue
+		}
+		i := slices.IndexFunc(out, func(s Spent) bool { return s.Block == x.Block && s.Slot == x.Slot && s.Kind == x.Kind })
+		if i < 0 {
+			i = len(out)
+			out = append(out, Spent{Block: x.Block, Slot: x.Slot, Kind: x.Kind})
+		}
+		s := &out[i]
+		s.Times++
+		s.PlannedMs += x.Until - x.From
+		s.RealMs += l.Real
+		s.HeldMs += l.Held
+		if l.By != "" {
+			s.Early++
+		}
+	}
+	return out
+}
+
 // Finish is a party done with its set: how long they took from its beginning, with the
 // time of the rest after it where they were still at it then. Held tells that the clock was
 // held meanwhile.

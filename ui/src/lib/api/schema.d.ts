@@ -2502,6 +2502,8 @@ export interface components {
         Log: {
             items: components["schemas"]["Item"][];
             occurrence: components["schemas"]["Occurrence"];
+            /** @description the run that it is of */
+            runId?: string;
             sheets: components["schemas"]["LogSheet"][];
         };
         LogInput: {
@@ -3705,6 +3707,53 @@ export interface components {
              */
             workMs: number;
         };
+        Spent: {
+            /** @description id of its block; none of the lead-in */
+            block?: string;
+            /**
+             * Format: int64
+             * @description how many of them a press ended
+             */
+            early: number;
+            /**
+             * @description what its block is for
+             * @enum {string}
+             */
+            for?: "prep" | "teach" | "work" | "finisher" | "close";
+            /**
+             * Format: int64
+             * @description what the clock was held besides
+             */
+            heldMs: number;
+            /** @enum {string} */
+            kind: "lead-in" | "prep" | "learn" | "work" | "change-sides" | "hand-over" | "rest" | "round-rest" | "pause" | "close";
+            /**
+             * @description of its slot
+             * @enum {string}
+             */
+            pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /**
+             * Format: int64
+             * @description as they were planned
+             */
+            plannedMs: number;
+            /**
+             * Format: int64
+             * @description as they lasted, with time that was added
+             */
+            realMs: number;
+            /**
+             * @description of its block
+             * @enum {string}
+             */
+            scheme?: "circuit" | "sets" | "superset" | "chain" | "interval" | "window" | "ladder" | "drop" | "called";
+            slot?: string;
+            /**
+             * Format: int64
+             * @description how many stretches there were
+             */
+            times: number;
+        };
         StandIn: {
             /** @enum {string} */
             fault: "none" | "drift" | "swinging" | "lost";
@@ -4160,6 +4209,12 @@ export interface components {
             untilMs: number;
             /** Format: int64 */
             wave?: number;
+        };
+        Timings: {
+            /** @description what those that are over came to, by slot and kind */
+            spent: components["schemas"]["Spent"][];
+            /** @description those that the class came to, in order */
+            stretches: components["schemas"]["Timing"][];
         };
         Today: {
             /** @description kit that the needs name */
@@ -7103,7 +7158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Timing"][];
+                    "application/json": components["schemas"]["Timings"];
                 };
             };
             /** @description Error */

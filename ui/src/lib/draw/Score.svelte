@@ -286,9 +286,11 @@
                     )[0]}</text
                   >
                   <text class="muted" x="2" y="78"
-                    >{span(sp.workMs)}{(slots[s.at]?.waves ?? 1) > 1
-                      ? ` · ${circuitTexts.waves(slots[s.at]?.waves ?? 1)}`
-                      : ''}</text
+                    >{[
+                      span(sp.workMs),
+                      ...(slots[s.at]?.pinned ? [circuitTexts.kept] : []),
+                      ...((slots[s.at]?.waves ?? 1) > 1 ? [circuitTexts.waves(slots[s.at]?.waves ?? 1)] : []),
+                    ].join(' · ')}</text
                   >
                 </g>
                 {#if s.restWidth > 0}

@@ -37,7 +37,7 @@ export function schemeText(s: Scheme): string {
 }
 
 /** What a block is for and by which scheme, in a few words. */
-export const blockTitle = (b: { kind: Block['kind']; scheme?: Scheme | undefined }): string =>
+export const blockTitle = (b: { kind: Block['kind']; scheme?: Pick<Scheme, 'kind'> | undefined }): string =>
   b.scheme && (b.kind !== 'work' || b.scheme.kind !== 'circuit')
     ? `${nameOf.blockKind[b.kind]}: ${nameOf.scheme[b.scheme.kind]}`
     : nameOf.blockKind[b.kind]

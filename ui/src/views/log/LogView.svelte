@@ -27,6 +27,7 @@
   import More from './More.svelte'
   import Person from './Person.svelte'
   import PersonForm from './PersonForm.svelte'
+  import Spent from './Spent.svelte'
 
   const doseTexts = circuit.dose
   type Input = Schemas['LogInput']
@@ -319,6 +320,7 @@
         >
       </div>
       <p class="muted">{t.painRule}</p>
+      {#if log?.runId}<Spent run={log.runId} />{/if}
     </div>
   {:else if !problem && !log}
     <p role="status">{common.loading}</p>

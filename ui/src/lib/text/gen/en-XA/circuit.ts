@@ -145,6 +145,7 @@ export const circuit = {
   wavesLabel: 'Ŵááṽééš',
   newMove: 'Ñééŵ ţóó ţĥéé ğŕóóúúþ',
   pinned: 'Ķééééþ ţĥííš šľóóţ ŵĥééñ þŕóóþóóšííñğ ááñééŵ',
+  kept: 'ķééþţ',
   slot: (n: number, of: number): string => `Šľóóţ ${f.number(n)} óóƒ ${f.number(of)}`,
   earlier: 'Ṁóóṽéé ééááŕľíéŕ',
   later: 'Ṁóóṽéé ľááţéŕ',

@@ -145,6 +145,7 @@ export const circuit = {
   wavesLabel: 'Waves',
   newMove: 'New to the group',
   pinned: 'Keep this slot when proposing anew',
+  kept: 'kept',
   slot: (n: number, of: number): string => `Slot ${f.number(n)} of ${f.number(of)}`,
   earlier: 'Move earlier',
   later: 'Move later',

@@ -4,6 +4,17 @@ import { names } from './names'
 
 export const log = {
   title: 'Log',
+  spent: {
+    title: 'Planned and real times of the run',
+    what: 'Where',
+    kind: 'What',
+    times: 'Times',
+    planned: 'Planned',
+    real: 'Real',
+    held: 'Held besides',
+    early: 'Ended early',
+    none: 'Nothing of the run is over yet.',
+  },
   intro: 'Starts from the plan: change only what was different. Repetitions are a side for one-sided moves.',
   allAsPlanned: 'The rest of this sheet went as planned',
   wholeClass: 'The whole class went as planned',
