@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"net/http"
 	"os"
 	"path/filepath"
 	"testing"
@@ -38,10 +39,6 @@ func TestScreenshots(t *testing.T) {
 	b.click("#make-go")
 	b.there("#made .card")
 	take(b, "make")
-	b.kitOf("instead", quay)
-	b.click("#instead-go")
-	b.there("#instead-options")
-	take(b, "substitutes")
 	b.kitOf("bridge", quay)
 	b.set("#bridge-hold", "hugged")
 	b.click("#bridge-go")
@@ -65,11 +62,6 @@ func TestScreenshots(t *testing.T) {
 	take(b, "history")
 	b.clickText("main", "Undo")
 	b.until("document.querySelectorAll('#versions li').length === 3")
-	b.visit("/log/" + id)
-	b.until("document.querySelector('#done-s1')")
-	b.enter("#done-s1", "16")
-	b.until("document.querySelector('#result-s1 b')")
-	take(b, "log")
 	b.visit("/run/" + id)
 	b.click("#toggle")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
@@ -77,6 +69,26 @@ func TestScreenshots(t *testing.T) {
 	b.until("document.querySelector('.top').textContent.includes('On hold')")
 	b.skipTo("document.querySelector('.name').textContent === 'Push' || document.querySelector('.top').textContent.includes('Round 2')")
 	take(b, "run")
+
+	evening := s.get("/api/today")["later"].([]any)[0].(map[string]any)["id"].(string)
+	inBlocks(b, evening)
+	b.visit("/circuit/" + evening)
+	b.until("document.querySelectorAll('.section').length === 6")
+	take(b, "circuit-blocks")
+	b.visit("/run/" + evening)
+	b.click("#toggle")
+	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
+	b.click("#toggle")
+	b.skipTo("document.querySelector('.top').textContent.includes('Set 2 of 3')")
+	take(b, "run-sets")
+	b.skipTo("document.querySelector('.top').textContent.includes('Round 1 of 2') && document.querySelector('.name').textContent !== 'Rest'")
+	take(b, "run-chain")
+	b.skipTo("document.querySelector('.name').textContent === 'The class has ended'")
+	b.clickText("main", "Write the log")
+	b.until("document.querySelector('#done-s1')")
+	b.enter("#done-s1", "16")
+	b.until("document.querySelector('#result-s1 b')")
+	take(b, "log")
 
 	p := s.open("/run/"+id, 360, 740)
 	p.until("document.querySelector('#clock')")
@@ -98,4 +110,53 @@ func TestScreenshots(t *testing.T) {
 	d.until("document.querySelectorAll('.cell').length === 21")
 	d.dark()
 	take(d, "circuit-dark")
+}
+
+// inBlocks proposes a class and makes straight sets, a chain in three parts and a finisher
+// of it.
+func inBlocks(b *tab, class string) {
+	c := b.propose(class)
+	// Everybody has the weight in the chain that they hinge or row with.
+	chain, drop := map[string]any{}, []any{}
+	loads := map[string]any{}
+	for _, x := range list(b.t, c, "document", "blocks", 2, "slots") {
+		switch s := x.(map[string]any); s["pattern"] {
+		case "pull":
+			loads["ground"] = dig(b.t, s, "entries", "ground", "load")
+		case "hinge":
+			loads["middle"], loads["reach"] = dig(b.t, s, "entries", "middle", "load"), dig(b.t, s, "entries", "reach", "load")
+		}
+	}
+	for lane, load := range loads {
+		load := map[string]any{"kind": "implement", "item": dig(b.t, load, "item"), "count": 1}
+		chain[lane] = map[string]any{
+			"variant": "clean-squat-press", "hold": "rack-one", "anchors": []any{}, "sides": "both",
+			"load": load, "dose": map[string]any{"kind": "count", "low": 5, "high": 5},
+		}
+	}
+	work := dig(b.t, c, "document", "blocks", 2)
+	var last map[string]any
+	for _, x := range list(b.t, work, "slots") {
+		s := x.(map[string]any)
+		switch s["pattern"] {
+		case "squat", "pull", "hinge":
+		case "push-level", "push-overhead":
+			last = s
+			fallthrough
+		default:
+			drop = append(drop, map[string]any{"op": "remove-slot", "slotId": s["id"]})
+		}
+	}
+	last["id"] = "s31"
+	ops := append(drop,
+		map[string]any{"op": "set-scheme", "blockId": "b3", "scheme": map[string]any{"kind": "sets", "sets": map[string]any{"sets": 3, "restMs": 60_000, "betweenMs": 60_000}}},
+		map[string]any{"op": "add-block", "count": 3, "block": map[string]any{
+			"id": "b21", "kind": "work", "layout": "together", "afterMs": 60_000, "scheme": map[string]any{"kind": "chain", "chain": map[string]any{"rounds": 2, "restMs": 60_000, "sides": 2, "sideChangeMs": 5000}},
+			"slots": []any{map[string]any{"id": "s30", "pattern": "whole-body", "waves": 1, "new": false, "entries": chain}},
+		}},
+		map[string]any{"op": "add-block", "count": 4, "block": map[string]any{
+			"id": "b22", "kind": "finisher", "layout": "together", "afterMs": 0, "scheme": map[string]any{"kind": "sets", "sets": map[string]any{"sets": 1, "restMs": 0, "betweenMs": 0}}, "slots": []any{last},
+		}},
+	)
+	b.s.send(http.MethodPost, "/api/circuits/"+c["id"].(string)+"/edits", map[string]any{"base": c["version"], "clientId": named(99), "ops": ops})
 }
