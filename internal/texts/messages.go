@@ -763,6 +763,7 @@ func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.w
 func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
 func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
 func (p Printer) CircuitKept() string                  { return p.say("circuit.kept") }
+func (p Printer) CircuitQuestioned() string            { return p.say("circuit.questioned") }
 func (p Printer) CircuitSlot(n Count, of Count) string { return p.say("circuit.slot", n, of) }
 func (p Printer) CircuitEarlier() string               { return p.say("circuit.earlier") }
 func (p Printer) CircuitLater() string                 { return p.say("circuit.later") }

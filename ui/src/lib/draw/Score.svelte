@@ -314,11 +314,16 @@
                       role={onpick ? 'button' : undefined}
                       tabindex={onpick ? (stop === `${s.id} ${l.party}` ? 0 : -1) : undefined}
                       aria-pressed={onpick ? slot === s.id && party === l.party : undefined}
-                      aria-describedby={onpick ? `head-${s.id} lane-${l.party}` : undefined}
+                      aria-describedby={onpick
+                        ? `head-${s.id} lane-${l.party}${c.faults.length > 0 ? ' questioned' : ''}`
+                        : undefined}
                       onclick={() => onpick?.(s.id, l.party)}
                       onkeydown={(e) => key(e, s.at, li)}
                     >
                       <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />
+                      {#if c.faults.length > 0}
+                        <path class="mark" d={`M${s.width - 12} ${head + li * row}h12v12z`} />
+                      {/if}
                       {#each name as part, n (n)}
                         <text x="6" y={head + li * row + 16 + n * 14}>{part}</text>
                       {/each}
@@ -336,6 +341,7 @@
       {/each}
       <text class="muted" x="0" y={height - 6}>{circuitTexts.changeOver}</text>
     </svg>
+    <span hidden id="questioned">{circuitTexts.questioned}</span>
     {#each document_.blocks as b (b.id)}
       {#if b.scheme}<span hidden id={`all-${b.id}`}>{blockTitle(b)}: {schemeText(b.scheme)}</span>{/if}
     {/each}

@@ -146,6 +146,7 @@ export const circuit = {
   newMove: 'Ñééŵ ţóó ţĥéé ğŕóóúúþ',
   pinned: 'Ķééééþ ţĥííš šľóóţ ŵĥééñ þŕóóþóóšííñğ ááñééŵ',
   kept: 'ķééþţ',
+  questioned: 'ɋúúééšţííóóñééđ: šéééé ŵĥý ííñ ííţš þáñéľ',
   slot: (n: number, of: number): string => `Šľóóţ ${f.number(n)} óóƒ ${f.number(of)}`,
   earlier: 'Ṁóóṽéé ééááŕľíéŕ',
   later: 'Ṁóóṽéé ľááţéŕ',

@@ -146,6 +146,7 @@ export const circuit = {
   newMove: 'New to the group',
   pinned: 'Keep this slot when proposing anew',
   kept: 'kept',
+  questioned: 'questioned: see why in its panel',
   slot: (n: number, of: number): string => `Slot ${f.number(n)} of ${f.number(of)}`,
   earlier: 'Move earlier',
   later: 'Move later',
