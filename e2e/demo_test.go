@@ -117,7 +117,8 @@ func TestDemoHall(t *testing.T) {
 	}
 
 	// All of it is there after a restart.
-	b.visit("/") // Run asks the server each second
+	b.visit("/kit") // Run and Today ask the server how a run is
+	b.until("document.querySelectorAll('tbody tr').length > 3")
 	edited, logged := s.circuit(circuit), s.get("/api/occurrences/"+class+"/log")
 	run := s.get("/api/runs/" + dig(t, s.get("/api/occurrences/"+class), "runId").(string))
 	s.stop()

@@ -149,7 +149,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.tabTo("e.id === 'as-planned'")
 	b.key(kb.Enter)
 	b.until("[...document.querySelectorAll('[id^=result-]')].every(e => e.textContent.trim() !== 'plan')")
-	b.tabTo("e.tagName === 'SUMMARY'")
+	b.tabTo("e.matches('details.why > summary')")
 	b.key(kb.Enter)
 	b.until("document.querySelector('details.why').open")
 }

@@ -685,14 +685,19 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 	if err != nil {
 		return Proposed{}, err
 	}
-	with := p.Class
-	plan, err := circuit.Decode(p.Base.Document)
-	if err != nil {
-		return Proposed{}, err
+	with, plan := p.Class, circuit.Document{}
+	if !p.Stored { // there is a version that it is made from
+		if plan, err = circuit.Decode(p.Base.Document); err != nil {
+			return Proposed{}, err
+		}
 	}
 	b, err := s.brief(ctx, &with, plan, in.Brief, wrong)
 	if err != nil {
 		return Proposed{}, err
+	}
+	if p.Stored { // the same proposal again
+		c, err := s.Circuit(ctx, id)
+		return Proposed{Feasible: true, Notes: c.Notes, Relax: []why.Why{}, Circuit: &c}, err
 	}
 	proposal, out, err := propose(ctx, b)
 	if err != nil || !out.Feasible {

@@ -49,7 +49,7 @@
             <td class="number" data-label={t.times}>{s.times}</td>
             <td class="number" data-label={t.planned}>{clock(s.plannedMs)}</td>
             <td class="number" data-label={t.real}><b>{clock(s.realMs)}</b></td>
-            <td class="number" data-label={t.held}>{s.heldMs > 0 ? clock(s.heldMs) : ''}</td>
+            <td class="number" data-label={t.held}>{s.heldMs >= 500 ? clock(s.heldMs) : ''}</td>
             <td class="number" data-label={t.early}>{s.early > 0 ? s.early : ''}</td>
           </tr>
         {/each}
