@@ -268,7 +268,13 @@ func (s Studio) Circuit(ctx context.Context, id string) (Circuit, error) {
 // brief turns a request into the core's, with the lanes it brings, which stand in c then.
 // Plan is the document whose pinned slots stay. What is no ban, no move that could be known and nothing that the log could say is refused
 // by name.
-func (s Studio) brief(ctx context.Context, c *store.Class, plan circuit.Document, in ProposalBrief, wrong *fault.List) (compose.Brief, error) {
+func (s Studio) brief(
+	ctx context.Context,
+	c *store.Class,
+	plan circuit.Document,
+	in ProposalBrief,
+	wrong *fault.List,
+) (compose.Brief, error) {
 	against, p, err := s.contextOf(ctx, *c)
 	if err != nil {
 		return compose.Brief{}, err

@@ -151,7 +151,12 @@ func (op Op) faults(lib *moves.Library, path string, old []string) fault.List {
 	var out fault.List
 	if op.Known() {
 		for _, field := range op.strange() {
-			out.Add(path+"."+field, "%s takes %s: leave it out", op.Kind, strings.Join(strings.Fields(fields[op.Kind]), ", "))
+			out.Add(
+				path+"."+field,
+				"%s takes %s: leave it out",
+				op.Kind,
+				strings.Join(strings.Fields(fields[op.Kind]), ", "),
+			)
 		}
 	}
 	if op.Ms != nil {

@@ -96,7 +96,10 @@ func (o Order) Spent(lasted []Lasted) []Spent {
 		if !l.Over {
 			continue
 		}
-		i := slices.IndexFunc(out, func(s Spent) bool { return s.Block == x.Block && s.Slot == x.Slot && s.Kind == x.Kind })
+		i := slices.IndexFunc(
+			out,
+			func(s Spent) bool { return s.Block == x.Block && s.Slot == x.Slot && s.Kind == x.Kind },
+		)
 		if i < 0 {
 			i = len(out)
 			out = append(out, Spent{Block: x.Block, Slot: x.Slot, Kind: x.Kind})
