@@ -28,11 +28,13 @@ type implementIn struct {
 
 type supportIn struct {
 	ID       string         `json:"id" minLength:"1" maxLength:"60"`
-	Kind     string         `json:"kind" enum:"bench,box,table,band"`
+	Kind     string         `json:"kind" enum:"bench,box,table,band,plate,post,mat,wall,smooth-floor,foot-hold,wedge,door"`
 	HeightMm measure.Length `json:"heightMm,omitempty" minimum:"0" maximum:"3000" doc:"0 is not measured"`
 	RatedG   measure.Mass   `json:"ratedG,omitempty" minimum:"0" maximum:"1000000" doc:"0 is not known"`
 	Count    int            `json:"count" minimum:"0" maximum:"500"`
-	Checked  bool           `json:"checked,omitempty" doc:"of a table: four fixed legs, heavy, it does not tip"`
+	Checked  bool           `json:"checked,omitempty" doc:"of a table: four fixed legs, heavy, it does not tip; of a hold for the feet: it gives way to nobody"`
+	Highest  measure.Length `json:"highestMm,omitempty" minimum:"0" maximum:"3000" doc:"of a bench whose height is set; heightMm is its lowest"`
+	Points   []string       `json:"points,omitempty" nullable:"false" enum:"top,middle,foot" maxItems:"3" doc:"of a door, where a band may be anchored"`
 }
 
 type pinIn struct {
@@ -178,7 +180,7 @@ func (r circuitRequest) stock() kit.Stock {
 		s.Implements = append(s.Implements, kit.Implement{ID: x.ID, Kind: x.Kind, Mass: x.MassG, Count: x.Count})
 	}
 	for _, x := range r.Supports {
-		if x.Count > 0 {
+		if x.Count > 0 || slices.Contains(kit.Granted, x.Kind) {
 			s.Implements = append(s.Implements, kit.Implement{
 				ID:      x.ID,
 				Kind:    x.Kind,
@@ -186,6 +188,8 @@ func (r circuitRequest) stock() kit.Stock {
 				Rated:   x.RatedG,
 				Count:   x.Count,
 				Checked: x.Checked,
+				Highest: x.Highest,
+				Points:  x.Points,
 			})
 		}
 	}

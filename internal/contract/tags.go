@@ -312,6 +312,8 @@ var tags = map[reflect.Type]map[string]string{
 		"legs":    `enum:"four-leg,glass,folding,extending,one-column,trestle,loose-top"`,
 		"edgeOut": `doc:"missing: the edge is not outside the legs"`,
 		"pulls":   `nullable:"false" maxItems:"2" doc:"of a band, measured twice"`,
+		"highest": `doc:"of a bench whose height is set"`,
+		"points":  `nullable:"false" enum:"top,middle,foot" maxItems:"3" doc:"of a door, where a band may be anchored; each once"`,
 	},
 	reflect.TypeFor[kit.Load](): {
 		"kind":      `enum:"none,implement,object,made"`,

@@ -1,6 +1,7 @@
 package core_test
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -61,6 +62,7 @@ type shapeSlot struct {
 	Use   string
 	Count int
 	Pack  string
+	Thing string
 	On    string
 	Dose  string
 	Tempo string
@@ -120,9 +122,10 @@ func (s shapeSlot) entry(t testing.TB, lib *moves.Library) circuit.Entry {
 		n, _ := strconv.Atoi(words[1])
 		e.Load = kit.Load{Kind: kit.Made, Container: words[0], Parts: []kit.Portion{{ID: words[2], Count: n}}}
 	}
-	if s.On != "" {
-		e.Anchors = []string{s.On}
+	if s.Thing != "" {
+		e.Load = kit.Load{Kind: kit.Objects, Item: s.Thing, Count: 1}
 	}
+	e.Anchors = append(e.Anchors, strings.Fields(s.On)...)
 	if s.Tempo != "" {
 		e.Tempo = s.Tempo
 	}
@@ -178,16 +181,24 @@ func (s shape) stock(t testing.TB) kit.Stock {
 		words := strings.Fields(text)
 		i := kit.Implement{ID: words[0], Kind: words[1], Count: 1, Checked: true}
 		for _, w := range words[2:] {
-			n, err := strconv.Atoi(strings.TrimPrefix(w, "x"))
+			from, to, set := strings.Cut(strings.TrimPrefix(w, "x"), "-")
+			n, err := strconv.Atoi(from)
 			require.NoError(t, err, text)
 			switch {
 			case strings.HasPrefix(w, "x"):
 				i.Count = n
+			case set:
+				most, err := strconv.Atoi(to)
+				require.NoError(t, err, text)
+				i.Height, i.Highest = measure.Length(n), measure.Length(most)
 			case i.Kind == kit.Bench || i.Kind == kit.Box || i.Kind == kit.Table:
 				i.Height = measure.Length(n)
 			default:
 				i.Mass = measure.Mass(n)
 			}
+		}
+		if i.Kind == kit.Door {
+			i.Points = kit.Points
 		}
 		out.Implements = append(out.Implements, i)
 	}
@@ -195,7 +206,7 @@ func (s shape) stock(t testing.TB) kit.Stock {
 		out.Containers = append(out.Containers, kit.Container{ID: id, Mass: mass, Max: 20_000, Closed: true, Straps: true})
 	}
 	for id, mass := range s.Things {
-		out.Objects = append(out.Objects, kit.Object{ID: id, Mass: mass, Count: 60, Use: kit.Pack, Traits: map[string][]string{"towel": {kit.Soft}}[id]})
+		out.Objects = append(out.Objects, kit.Object{ID: id, Mass: mass, Count: 60, Use: cmp.Or(map[string]string{"bottle": kit.Grip}[id], kit.Pack), Traits: map[string][]string{"towel": {kit.Soft}}[id]})
 	}
 	return out
 }

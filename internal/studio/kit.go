@@ -47,15 +47,16 @@ type PlaceInput struct {
 type Implement struct {
 	ID      string            `json:"id"`
 	Name    string            `json:"name"`
-	Kind    string            `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
+	Kind    string            `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table,plate,post,mat,wall,smooth-floor,foot-hold,wedge,door"`
 	Mass    *measure.Quantity `json:"mass,omitempty" doc:"of one piece"`
 	Height  *measure.Quantity `json:"height,omitempty"`
-	Count   int               `json:"count" doc:"pieces, or pairs for dumbbell-pair"`
-	Checked bool              `json:"checked" doc:"a table somebody has looked at: four fixed legs, heavy, does not tip"`
+	Count   int               `json:"count" doc:"pieces, or pairs for dumbbell-pair; 0 of a wall, post or mat: there is none"`
+	Checked bool              `json:"checked" doc:"somebody has looked at it: a table with four fixed legs, heavy, that does not tip; a hold for the feet that gives way to nobody"`
 	// Details are what is known beyond mass and height.
 	Details kit.ImplementDetails `json:"details"`
 	RatedG  measure.Mass         `json:"ratedG" doc:"what it may carry; 0 is unknown"`
 	Pulls   []BandPull           `json:"pulls" doc:"of a band, measured"`
+	Highest measure.Length       `json:"highestMm" doc:"of a bench whose height is set; 0 of any other"`
 	Tips    *TableTips           `json:"tips,omitempty" doc:"of a measured table"`
 }
 
@@ -75,11 +76,13 @@ type TableTips struct {
 // ImplementInput is what is typed of an implement.
 type ImplementInput struct {
 	Name    names.Name `json:"name"`
-	Kind    string     `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
+	Kind    string     `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table,plate,post,mat,wall,smooth-floor,foot-hold,wedge,door"`
 	Mass    string     `json:"mass,omitempty" maxLength:"40" doc:"as typed: 16, 16 kg, 35 lb"`
 	Height  string     `json:"height,omitempty" maxLength:"40" doc:"as typed: 45 cm, 18 in"`
-	Count   int        `json:"count" minimum:"1" maximum:"500"`
+	Count   int        `json:"count" minimum:"0" maximum:"500" doc:"0 of a wall, post or mat says that there is none"`
 	Checked bool       `json:"checked,omitempty"`
+	Highest string     `json:"highest,omitempty" maxLength:"40" doc:"of a bench whose height is set; height is its lowest"`
+	Points  []string   `json:"points,omitempty" nullable:"false" enum:"top,middle,foot" maxItems:"3" doc:"of a door, where a band may be anchored; each once"`
 	Rated   string     `json:"rated,omitempty" maxLength:"40" doc:"what a bench or box may carry"`
 	Legs    string     `json:"legs,omitempty" enum:"four-leg,glass,folding,extending,one-column,trestle,loose-top" doc:"how a table stands"`
 	// Of a table with four fixed legs: its mass, its centre inside the line of the
@@ -104,6 +107,8 @@ func (in ImplementInput) Row() kit.Row {
 		Height:    in.Height,
 		Count:     in.Count,
 		Checked:   in.Checked,
+		Highest:   in.Highest,
+		Points:    in.Points,
 		Rated:     in.Rated,
 		Legs:      in.Legs,
 		TableMass: in.TableMass,
@@ -388,6 +393,7 @@ func placeOf(row store.Place, st store.Stock) Place {
 			t.Implement,
 			known.Rated,
 			pulls,
+			known.Highest,
 			tipsOf(known),
 		})
 	}

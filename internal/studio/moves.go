@@ -17,6 +17,7 @@ import (
 type Move struct {
 	ID      string        `json:"id"`
 	Name    string        `json:"name"`
+	Also    []string      `json:"also,omitempty" doc:"other common names"`
 	Pattern moves.Pattern `json:"pattern"`
 	Tempo   string        `json:"tempo"`
 	Cue     string        `json:"cue" doc:"the first of its queue"`
@@ -121,7 +122,7 @@ func (s Studio) Library(ctx context.Context) (Library, error) {
 	}
 	for _, v := range lib.All() {
 		out.Moves = append(out.Moves,
-			Move{v.ID, v.Name, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts, v.Holds})
+			Move{v.ID, v.Name, v.Also, v.Pattern, v.Tempo, v.Cues[0], v.Fault, v.Stop, v.Learn, v.Parts, v.Holds})
 	}
 	return out, nil
 }

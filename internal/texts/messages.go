@@ -209,6 +209,13 @@ func (p Printer) KitUse() string                         { return p.say("kit.use
 func (p Printer) KitMax() string                         { return p.say("kit.max") }
 func (p Printer) KitOwn() string                         { return p.say("kit.own") }
 func (p Printer) KitChecked() string                     { return p.say("kit.checked") }
+func (p Printer) KitHoldsFeet() string                   { return p.say("kit.holdsFeet") }
+func (p Printer) KitCountOrNone() string                 { return p.say("kit.countOrNone") }
+func (p Printer) KitNoneHere() string                    { return p.say("kit.noneHere") }
+func (p Printer) KitLowest() string                      { return p.say("kit.lowest") }
+func (p Printer) KitHighest() string                     { return p.say("kit.highest") }
+func (p Printer) KitSetUpTo(height Millimetres) string   { return p.say("kit.setUpTo", height) }
+func (p Printer) KitPoints() string                      { return p.say("kit.points") }
 func (p Printer) KitUnchecked() string                   { return p.say("kit.unchecked") }
 func (p Printer) KitAssumed(unit Name) string            { return p.say("kit.assumed", unit) }
 func (p Printer) KitRead(quantity Name) string           { return p.say("kit.read", quantity) }
@@ -774,6 +781,7 @@ func (p Printer) CircuitAddSlotBut(pattern Name, room Name) string {
 }
 func (p Printer) CircuitLoad() string                 { return p.say("circuit.load") }
 func (p Printer) CircuitInstead() string              { return p.say("circuit.instead") }
+func (p Printer) CircuitNoneMeant() string            { return p.say("circuit.noneMeant") }
 func (p Printer) CircuitRepsSide() string             { return p.say("circuit.repsSide") }
 func (p Printer) CircuitRepsBoth() string             { return p.say("circuit.repsBoth") }
 func (p Printer) CircuitTempo() string                { return p.say("circuit.tempo") }
@@ -977,6 +985,7 @@ func (p Printer) NameLane(value string) string          { return p.name("lane", 
 func (p Printer) NamePattern(value string) string       { return p.name("pattern", value) }
 func (p Printer) NameHold(value string) string          { return p.name("hold", value) }
 func (p Printer) NameImplementKind(value string) string { return p.name("implementKind", value) }
+func (p Printer) NameDoorPoint(value string) string     { return p.name("doorPoint", value) }
 func (p Printer) NameUse(value string) string           { return p.name("use", value) }
 func (p Printer) NameSides(value string) string         { return p.name("sides", value) }
 func (p Printer) NameSide(value string) string          { return p.name("side", value) }

@@ -79,6 +79,11 @@ func Anchor(bodyMass, anchor measure.Mass, leanDeg float64) Holding {
 	return h
 }
 
+// AnchorFor is what must hold the ankles of somebody lowering from the knees to the floor.
+func AnchorFor(bodyMass measure.Mass) measure.Mass {
+	return measure.Grams(safety * anklePull * float64(bodyMass))
+}
+
 // SteppedOn is how much more a support must be rated for that is stepped on and not
 // only stood, sat or leaned on (house).
 const SteppedOn = 1.5

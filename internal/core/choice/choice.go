@@ -291,11 +291,11 @@ func (j *Judge) comparable(v *moves.Variant, load measure.Mass, set body.Setting
 // Setting is how an entry is set up: the height of a push-up follows the thing in use.
 func (j *Judge) Setting(e Entry) body.Setting {
 	set := e.Variant.Setting()
-	for i, need := range e.Variant.Needs {
-		if len(e.Variant.Resistance.Heights) == 0 || i >= len(e.Supports) {
-			continue
-		}
-		s, _ := j.Stock.Implement(e.Supports[i])
+	if len(e.Variant.Resistance.Heights) == 0 {
+		return set
+	}
+	for _, x := range j.served(e) {
+		need, s := x.need, x.by
 		switch {
 		case s.Height == 0:
 		case need == "edge":

@@ -57,16 +57,46 @@ func (j *Judge) each(v *moves.Variant, f func(Entry)) {
 // forty supports has for a move of one need, and twenty of each for two.
 const mostWays = 400
 
+// served is a want of a move with what serves it, where something does.
+type served struct {
+	need string
+	by   kit.Implement
+	ok   bool
+}
+
+// served gives for every want of a move the support of an entry that is for it: each is for
+// the first want that it serves and nothing before it does.
+func (j *Judge) served(e Entry) []served {
+	wants := e.Variant.Wants()
+	out := make([]served, 0, len(wants))
+	used := make([]bool, len(e.Supports))
+	for _, need := range wants {
+		x := served{need: need}
+		for n, id := range e.Supports {
+			s, ok := j.Stock.Implement(id)
+			if ok && !used[n] && s.Count > 0 && s.Serves(need) {
+				used[n], x.by, x.ok = true, s, true
+				break
+			}
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
 // supports lists the ways in which the place's kit serves the needs of a move, one
 // implement for each need; a single empty way where nothing is needed, none where
 // something is not there. Of more than mostWays those of the rows named first are left.
 func (j *Judge) supports(v *moves.Variant) [][]string {
 	ways := [][]string{{}}
-	for _, need := range v.Needs {
+	for _, need := range v.Wants() {
+		if j.Stock.Grants(need) {
+			continue
+		}
 		var next [][]string
 		for _, kind := range moves.AnchorKinds(need) {
 			for _, i := range j.Stock.Implements {
-				if i.Kind != kind {
+				if i.Kind != kind || i.Count == 0 || !i.Serves(need) {
 					continue
 				}
 				for _, w := range ways {

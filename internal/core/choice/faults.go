@@ -198,19 +198,19 @@ func (j *Judge) fewer(v *moves.Variant, r Reckoning) (int, bool) {
 
 // supportFaults are those of what a move stands, sits, leans on or pulls at.
 func (j *Judge) supportFaults(f *faults, e Entry) {
-	for i, need := range e.Variant.Needs {
-		if i >= len(e.Supports) {
+	for _, x := range j.served(e) {
+		need, s := x.need, x.by
+		switch {
+		case x.ok:
+		case !j.Stock.Grants(need):
 			f.add(why.FaultNoSupport, why.Practice, why.ID("need", need))
 			continue
-		}
-		s, ok := j.Stock.Implement(e.Supports[i])
-		item := why.ID("item", e.Supports[i])
-		if !ok || !slices.Contains(moves.AnchorKinds(need), s.Kind) {
-			f.add(why.FaultNoSupport, why.Practice, why.ID("need", need))
+		default:
 			continue
 		}
-		if fit, bounded := j.heightFor(e.Variant, need); bounded && s.Height > 0 && !fit.Holds(s.Height) {
-			f.add(why.FaultHeight, why.House, item, lengthTerm("height", s.Height), lengthTerm("from", fit.From),
+		item := why.ID("item", s.ID)
+		if fit, bounded := j.heightFor(e.Variant, need); bounded && s.Height > 0 && !fit.Holds(s.At(fit)) {
+			f.add(why.FaultHeight, why.House, item, lengthTerm("height", s.At(fit)), lengthTerm("from", fit.From),
 				lengthTerm("to", fit.To))
 		}
 		switch s.Kind {
@@ -222,6 +222,13 @@ func (j *Judge) supportFaults(f *faults, e Entry) {
 			if !e.Variant.Drill && len(s.Pulls) != 2 {
 				f.add(why.FaultBand, why.House, item)
 			}
+		case kit.FootHold:
+			if !s.Checked {
+				f.add(why.FaultFootHold, why.Model, item)
+			}
+			if on := j.onFootHold(e.Variant); s.Rated > 0 && s.Rated < on {
+				f.add(why.FaultRating, why.House, item, why.G("on", float64(on)), why.G("rated", float64(s.Rated)))
+			}
 		case kit.Bench, kit.Box:
 			on := j.onSupport(e, need)
 			if holds, ask := body.Support(s.Rated, on, 0, false); !holds && !ask {
@@ -229,6 +236,15 @@ func (j *Judge) supportFaults(f *faults, e Entry) {
 			}
 		}
 	}
+}
+
+// onFootHold is what a hold for the feet must hold: twice what the ankles pull at the lowest
+// point of kneeling lowering.
+func (j *Judge) onFootHold(v *moves.Variant) measure.Mass {
+	if !v.Anchored {
+		return 0
+	}
+	return body.AnchorFor(j.Heaviest())
 }
 
 // onSupport is what a bench or box carries: the heaviest body and its load, half as much
@@ -252,15 +268,17 @@ func (j *Judge) onSupport(e Entry, need string) measure.Mass {
 // want feet and hips raised, seats that want plates.
 func (j *Judge) Asks(e Entry) []why.Why {
 	f := faults{}
-	for i, need := range e.Variant.Needs {
-		if i >= len(e.Supports) {
-			continue
-		}
-		s, ok := j.Stock.Implement(e.Supports[i])
-		if !ok || s.Kind != kit.Bench && s.Kind != kit.Box {
-			continue
-		}
+	for _, x := range j.served(e) {
+		need, s := x.need, x.by
 		item := why.ID("item", s.ID)
+		if x.ok && s.Kind == kit.FootHold && s.Rated == 0 {
+			if on := j.onFootHold(e.Variant); on > 0 {
+				f.add(why.AskRating, why.House, item, why.G("on", float64(on)))
+			}
+		}
+		if !x.ok || s.Kind != kit.Bench && s.Kind != kit.Box {
+			continue
+		}
 		on := j.onSupport(e, need)
 		if _, ask := body.Support(s.Rated, on, 0, false); ask {
 			f.add(why.AskRating, why.House, item, why.G("on", float64(on)))
@@ -270,10 +288,14 @@ func (j *Judge) Asks(e Entry) []why.Why {
 		case !bounded:
 		case s.Height == 0:
 			f.add(why.AskHeight, why.House, item, lengthTerm("from", fit.From), lengthTerm("to", fit.To))
-		case need == "seat" && s.Height < body.SitBackBox(j.knee()).From-body.SpareByTable && !e.Variant.Low:
-			f.add(why.AskRaiseSeat, why.House, item, lengthTerm("height", body.SitBackBox(j.knee()).From-s.Height))
-		case need == "bench" && thrustBench(e.Variant) && s.Height > body.ThrustBench(j.knee()).To:
-			f.add(why.AskRaise, why.House, item, lengthTerm("height", s.Height-body.ThrustBench(j.knee()).To))
+		case need == "seat" && !e.Variant.Low:
+			if box := body.SitBackBox(j.knee()); s.At(box) < box.From-body.SpareByTable {
+				f.add(why.AskRaiseSeat, why.House, item, lengthTerm("height", box.From-s.At(box)))
+			}
+		case need == "bench" && thrustBench(e.Variant):
+			if fit := body.ThrustBench(j.knee()); s.At(fit) > fit.To {
+				f.add(why.AskRaise, why.House, item, lengthTerm("height", s.At(fit)-fit.To))
+			}
 		}
 	}
 	return f.list

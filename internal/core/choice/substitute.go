@@ -293,11 +293,8 @@ func (j *Judge) Checks(e Entry) []string {
 			out = append(out, what)
 		}
 	}
-	for i, need := range v.Needs {
-		if i >= len(e.Supports) {
-			break
-		}
-		s, _ := j.Stock.Implement(e.Supports[i])
+	for _, x := range j.served(e) {
+		need, s := x.need, x.by
 		add(s.Kind == kit.Table, CheckTipping)
 		add(s.Kind == kit.Band, CheckAnchor)
 		stood := s.Kind == kit.Bench || s.Kind == kit.Box

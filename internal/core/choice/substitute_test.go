@@ -269,3 +269,77 @@ func TestSupportsByHand(t *testing.T) {
 	assert.Contains(t, j.Checks(Entry{variant("kneeling-lower"), "none", none, nil}), CheckAnchor)
 	assert.Contains(t, j.Checks(Entry{variant("single-heel-drag"), "none", none, nil}), CheckFloor)
 }
+
+// What a move wants of the room binds (house): a wall, something to hold and something soft
+// are there unless the place says that there are none, or how many; the rest is only there
+// where somebody wrote it down, and only where it holds (anchor model: 2 x 1.29 of body mass).
+func TestWantsOfTheRoomBind(t *testing.T) {
+	rows := map[string]kit.Implement{
+		"wall": {Kind: kit.Wall, Count: 20}, "no wall": {Kind: kit.Wall}, "post": {Kind: kit.Post, Count: 2}, "no post": {Kind: kit.Post}, "no mat": {Kind: kit.Mat},
+		"floor": {Kind: kit.SmoothFloor, Count: 4}, "wedge": {Kind: kit.Wedge, Count: 1}, "plate": {Kind: kit.Plate, Mass: 5000, Count: 2}, "band": {Kind: kit.Band, Count: 1},
+		"hold": {Kind: kit.FootHold, Count: 1, Checked: true}, "strong": {Kind: kit.FootHold, Count: 1, Checked: true, Rated: 181_000}, "weak": {Kind: kit.FootHold, Count: 1, Checked: true, Rated: 180_000},
+		"unseen": {Kind: kit.FootHold, Count: 1}, "door": {Kind: kit.Door, Count: 1, Points: []string{kit.DoorTop}}, "low door": {Kind: kit.Door, Count: 1, Points: []string{kit.DoorFoot}},
+		"set": {Kind: kit.Bench, Count: 1, Height: 300, Highest: 600}, "low": {Kind: kit.Bench, Count: 1, Height: 300}, "high": {Kind: kit.Bench, Count: 1, Height: 600},
+	}
+	for _, c := range []struct {
+		move string
+		has  []string
+		want any // the anchors it gets, or what keeps it away
+		asks []why.Code
+	}{
+		{"hip-hinge", nil, []string{}, nil},
+		{"hip-hinge", []string{"wall"}, []string{"wall"}, nil},
+		{"hip-hinge", []string{"no wall"}, why.FaultNoSupport, nil},
+		{"supported-split-squat", nil, []string{}, nil},
+		{"supported-split-squat", []string{"post"}, []string{"post"}, nil},
+		{"supported-split-squat", []string{"no post"}, why.FaultNoSupport, nil},
+		{"supported-split-squat", []string{"no post", "low door"}, []string{"low door"}, nil},
+		{"heel-drag", nil, why.FaultNoSupport, nil},
+		{"heel-drag", []string{"floor"}, []string{"floor"}, nil},
+		{"kneeling-lower", nil, why.FaultNoSupport, nil},
+		{"kneeling-lower", []string{"hold"}, []string{"hold"}, []why.Code{why.AskRating}},
+		{"kneeling-lower", []string{"strong"}, []string{"strong"}, nil},
+		{"kneeling-lower", []string{"weak"}, why.FaultRating, nil},
+		{"kneeling-lower", []string{"unseen"}, why.FaultFootHold, nil},
+		{"kneeling-lower", []string{"strong", "no mat"}, why.FaultNoSupport, nil},
+		{"bench-hip-thrust", []string{"set"}, []string{"set"}, nil},
+		{"bench-hip-thrust", []string{"low"}, why.FaultHeight, nil},
+		{"bench-hip-thrust", []string{"high"}, why.FaultHeight, nil},
+	} {
+		var s kit.Stock
+		for _, id := range c.has {
+			i := rows[id]
+			i.ID = id
+			s.Implements = append(s.Implements, i)
+		}
+		v := variant(c.move)
+		class := at(s)
+		class.Chosen = []string{v.ID}
+		j := For(class, party(moves.Reach, 70, 170))
+		var anchors []string
+		if ways := j.supports(v); len(ways) > 0 {
+			anchors = ways[0]
+		}
+		e := Entry{v, v.Holds[len(v.Holds)-1], kit.Option{Load: kit.Nothing}, anchors}
+		var codes []why.Code
+		for _, w := range j.Faults(e) {
+			codes = append(codes, w.Code)
+		}
+		if code, bad := c.want.(why.Code); bad {
+			assert.Contains(t, codes, code, "%s with %v", c.move, c.has)
+			continue
+		}
+		assert.Empty(t, codes, "%s with %v", c.move, c.has)
+		assert.Equal(t, c.want, anchors, "%s with %v", c.move, c.has)
+		for _, code := range c.asks {
+			assert.Contains(t, names(j.Asks(e)), code, "%s with %v", c.move, c.has)
+		}
+	}
+}
+
+func names(ws []why.Why) (out []why.Code) {
+	for _, w := range ws {
+		out = append(out, w.Code)
+	}
+	return out
+}

@@ -17,7 +17,7 @@ func (b Brief) unused(d circuit.Document) []why.Why {
 	var out []why.Why
 	c := b.of(d)
 	for _, i := range b.Stock.Implements {
-		if i.Mass == 0 || slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
+		if i.Mass == 0 || i.Kind == kit.Plate || slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
 			return uses(s, i.ID)
 		}) {
 			continue

@@ -19,6 +19,8 @@ type ImplementDetails struct {
 	CentreIn  *measure.Typed `json:"centreIn,omitempty"`
 	EdgeOut   *measure.Typed `json:"edgeOut,omitempty"` // missing: the edge is not outside the legs
 	Pulls     []TypedPull    `json:"pulls,omitempty"`   // of a band, measured twice
+	Highest   *measure.Typed `json:"highest,omitempty"` // of a bench whose height is set
+	Points    []string       `json:"points,omitempty"`  // of a door, each once
 }
 
 // TypedPull is a pull of a band at a stretch, as typed.
@@ -38,6 +40,7 @@ func (d ImplementDetails) Known(i Implement) Implement {
 			Out:  measure.Length(whole(d.EdgeOut)),
 		}
 	}
+	i.Highest, i.Points = measure.Length(whole(d.Highest)), d.Points
 	for _, p := range d.Pulls {
 		i.Pulls = append(i.Pulls, Pull{measure.Length(whole(&p.Stretch)), measure.Mass(whole(&p.Pull))})
 	}

@@ -21,7 +21,29 @@ const (
 	Bench        = "bench"
 	Box          = "box"
 	Table        = "table"
+	Plate        = "plate"        // to stand or sit on, to raise something, to load a bar
+	Post         = "post"         // or door frame, to hold
+	Mat          = "mat"          // or pad
+	Wall         = "wall"         // to lean on
+	SmoothFloor  = "smooth-floor" // with socks or sliders
+	FootHold     = "foot-hold"    // low, holds the feet down
+	Wedge        = "wedge"        // under the heels
+	Door         = "door"         // with points to anchor a band
 )
+
+// Points of a door that a band may be anchored to.
+const (
+	DoorTop    = "top"
+	DoorMiddle = "middle"
+	DoorFoot   = "foot"
+)
+
+// Points lists them.
+var Points = []string{DoorTop, DoorMiddle, DoorFoot}
+
+// Granted are the kinds that a place has unless it says that it has none, by a row of 0, or
+// how many, by another (house): walls to lean on, something to hold, something soft.
+var Granted = []string{Wall, Post, Mat}
 
 // Implement is a row of equal implements.
 type Implement struct {
@@ -29,10 +51,11 @@ type Implement struct {
 	Kind  string
 	Mass  measure.Mass // of one piece; 0 for bands and furniture
 	Count int          // pieces, or pairs for DumbbellPair
-	// Height of a bench, box or table.
-	Height measure.Length
+	// Height of a bench, box or table; the lowest of a bench that is set, up to Highest.
+	Height, Highest measure.Length
 	// Checked says that somebody has looked at a table: four fixed legs, heavy, it
-	// does not tip. Unchecked tables hold nobody.
+	// does not tip; or at a hold for the feet: it gives way to nobody. Unchecked ones hold
+	// nobody.
 	Checked bool
 	// Rated is what a bench or box may carry; 0 is unknown.
 	Rated measure.Mass
@@ -40,6 +63,32 @@ type Implement struct {
 	Table body.Table
 	// Pulls of a band, measured twice; nil unmeasured: it serves drills only.
 	Pulls []Pull
+	// Points of a door that a band may be anchored to.
+	Points []string
+}
+
+// At is the height that something has for whoever wants it in a range: its own, or what of
+// it comes nearest where it can be set.
+func (i Implement) At(fit body.Range) measure.Length {
+	return max(i.Height, min(fit.From, i.Highest))
+}
+
+// Serves tells whether an implement is what a move needs.
+func (i Implement) Serves(need string) bool {
+	if point, ok := moves.DoorPoint(need); ok && i.Kind == Door {
+		return slices.Contains(i.Points, point)
+	}
+	return slices.Contains(moves.AnchorKinds(need), i.Kind)
+}
+
+// Grants tells whether a place has what a move needs though no row says so.
+func (s Stock) Grants(need string) bool {
+	kinds := moves.AnchorKinds(need)
+	return slices.ContainsFunc(kinds, func(k string) bool { return slices.Contains(Granted, k) }) &&
+		!slices.ContainsFunc(
+			s.Implements,
+			func(i Implement) bool { return slices.Contains(Granted, i.Kind) && slices.Contains(kinds, i.Kind) },
+		)
 }
 
 // Pull is what a band pulls with at a stretch.
@@ -247,7 +296,8 @@ func (s Stock) BenchesFor(knee float64) []BenchFor {
 	var out []BenchFor
 	for _, i := range s.Implements {
 		if i.Kind == Bench {
-			v, raise := body.JudgeBench(i.Height, body.ThrustBench(knee))
+			fit := body.ThrustBench(knee)
+			v, raise := body.JudgeBench(i.At(fit), fit)
 			out = append(out, BenchFor{i.ID, v, raise})
 		}
 	}

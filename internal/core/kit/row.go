@@ -22,10 +22,13 @@ const (
 // The words that a row may use.
 var (
 	RowItems = []string{ImplementRow, ObjectRow, ContainerRow}
-	Kinds    = []string{Kettlebell, Dumbbell, DumbbellPair, Barbell, Band, Bench, Box, Table}
-	Uses     = []string{Grip, Hug, Pack}
-	Hows     = []string{ByGross, ByNet, ByVolume, ByKind, ByScale}
-	Worn     = []string{InFront, InHand, OnHips, OnBack}
+	Kinds    = []string{
+		Kettlebell, Dumbbell, DumbbellPair, Barbell, Band, Bench, Box, Table,
+		Plate, Post, Mat, Wall, SmoothFloor, FootHold, Wedge, Door,
+	}
+	Uses = []string{Grip, Hug, Pack}
+	Hows = []string{ByGross, ByNet, ByVolume, ByKind, ByScale}
+	Worn = []string{InFront, InHand, OnHips, OnBack}
 )
 
 // Bounds of a row.
@@ -48,6 +51,8 @@ type Row struct {
 	Name string
 	// Of an implement.
 	Kind, Height, Rated, Legs    string
+	Highest                      string
+	Points                       []string
 	TableMass, CentreIn, EdgeOut string
 	Stretch1, Pull1              string
 	Stretch2, Pull2              string
@@ -84,7 +89,9 @@ func (t Thing) MassG() measure.Mass { return measure.Mass(whole(t.Mass)) }
 // implements by kind.
 var has = map[string][]string{
 	Kettlebell: {"mass"}, Dumbbell: {"mass"}, DumbbellPair: {"mass"}, Barbell: {"mass"},
-	Bench: {"height", "rated"}, Box: {"height", "rated"},
+	Bench: {"height", "highest", "rated"}, Box: {"height", "rated"},
+	Plate: {"mass", "height"}, Wedge: {"height"}, FootHold: {"rated", "checked"}, Door: {"points"},
+	Post: {}, Mat: {}, Wall: {}, SmoothFloor: {},
 	Table:        {"height", "rated", "legs", "tableMass", "centreIn", "edgeOut", "checked"},
 	Band:         {"stretch1", "pull1", "stretch2", "pull2"},
 	ObjectRow:    {"mass", "volume", "in", "what", "how", "empty", "refill", "traits", "use"},
@@ -99,7 +106,11 @@ func (r Row) Check(unit measure.Unit) (Thing, fault.List) {
 	if r.Name == "" {
 		c.faults.Add("name", "type a name: something that can be read")
 	}
-	c.faults.Within("count", int64(r.Count), 1, MaxCount)
+	least := int64(1)
+	if r.Item == ImplementRow && slices.Contains(Granted, r.Kind) {
+		least = 0 // there is none
+	}
+	c.faults.Within("count", int64(r.Count), least, MaxCount)
 	c.short()
 	switch r.Item {
 	case ImplementRow:
@@ -141,6 +152,7 @@ func (r Row) texts() map[string]string {
 		"max":       r.Max,
 		"height":    r.Height,
 		"rated":     r.Rated,
+		"highest":   r.Highest,
 		"legs":      r.Legs,
 		"tableMass": r.TableMass,
 		"centreIn":  r.CentreIn,
@@ -167,7 +179,7 @@ func (c *rowChecker) spare(what string, has ...string) {
 		}
 	}
 	for field, said := range map[string]bool{"checked": c.row.Checked, "refill": c.row.Refill, "closed": c.row.Closed, "straps": c.row.Straps,
-		"traits": len(c.row.Traits) > 0, "wear": len(c.row.Wear) > 0} {
+		"traits": len(c.row.Traits) > 0, "wear": len(c.row.Wear) > 0, "points": len(c.row.Points) > 0} {
 		if said && !slices.Contains(has, field) {
 			c.add(field, "this is nothing that "+what+" has here: leave it out", nil)
 		}
@@ -257,6 +269,24 @@ func (c *rowChecker) implement() {
 		d.Pulls = c.pulls()
 	case Bench, Box:
 		c.out.Height, d.Rated = height("height", r.Height), maybe("rated", r.Rated, c.mass)
+		d.Highest = maybe("highest", r.Highest, height)
+		if c.out.Height != nil && d.Highest != nil && whole(d.Highest) <= whole(c.out.Height) {
+			c.add(
+				"highest",
+				"a bench that is set goes higher than its lowest: leave it out of one that is not",
+				r.Highest,
+			)
+		}
+	case Plate:
+		c.out.Mass, c.out.Height = c.mass("mass", r.Mass), maybe("height", r.Height, height)
+	case Wedge:
+		c.out.Height = maybe("height", r.Height, height)
+	case FootHold:
+		d.Rated = maybe("rated", r.Rated, c.mass)
+	case Door:
+		if d.Points = c.listed("points", r.Points, Points); len(r.Points) == 0 {
+			c.add("points", "say where a band may be anchored: "+strings.Join(Points, ", "), nil)
+		}
 	case Table:
 		c.out.Height, d.Rated = height("height", r.Height), maybe("rated", r.Rated, c.mass)
 		if r.Legs != "" && c.oneOf("legs", r.Legs, body.TableKinds) {
@@ -395,7 +425,7 @@ func (t Thing) Row() Row {
 	case ImplementRow:
 		d := t.Implement
 		r.Rated, r.Legs, r.TableMass = text(d.Rated), d.Legs, text(d.TableMass)
-		r.CentreIn, r.EdgeOut = text(d.CentreIn), text(d.EdgeOut)
+		r.CentreIn, r.EdgeOut, r.Highest, r.Points = text(d.CentreIn), text(d.EdgeOut), text(d.Highest), d.Points
 		if len(d.Pulls) == 2 {
 			r.Stretch1, r.Pull1 = text(&d.Pulls[0].Stretch), text(&d.Pulls[0].Pull)
 			r.Stretch2, r.Pull2 = text(&d.Pulls[1].Stretch), text(&d.Pulls[1].Pull)

@@ -3,6 +3,7 @@ package moves
 import (
 	"maps"
 	"slices"
+	"strings"
 )
 
 // HoldID names a way of holding a load.
@@ -50,6 +51,7 @@ var holds = map[HoldID]Hold{
 	"press-one":    {ID: "press-one", Count: 1, OneHand: true, Kinds: iron},
 	"press-two":    {ID: "press-two", Count: 2, Kinds: iron},
 	"swing":        {ID: "swing", Count: 1, Kinds: []string{"kettlebell"}},
+	"swing-head":   {ID: "swing-head", Count: 1, Kinds: []string{"dumbbell"}},
 	"swing-one":    {ID: "swing-one", Count: 1, OneHand: true, Kinds: []string{"kettlebell"}},
 	"bag-grip":     {ID: "bag-grip", Count: 1, Bag: true},
 	"by-heads":     {ID: "by-heads", Count: 1, Kinds: iron},
@@ -80,7 +82,16 @@ var anchors = map[string][]string{
 	"foot-rest": {"box", "bench"},
 	"table":     {"table"},
 	"band":      {"band"},
+	"wedge":     {"wedge", "plate"},
+	// Of the room.
+	"wall": {"wall"}, "post": {"post", "door"}, "mat": {"mat"},
+	"smooth-floor": {"smooth-floor"}, "low-foot-hold": {"foot-hold"},
+	// To anchor a band to.
+	"door-top": {"door"}, "door-middle": {"door", "post"}, "door-foot": {"door", "post"},
 }
+
+// DoorPoint is the point of a door that a need names.
+func DoorPoint(need string) (point string, ok bool) { return strings.CutPrefix(need, "door-") }
 
 // AnchorKinds lists the kinds of implement that serve as an anchor, the best
 // first.

@@ -209,6 +209,8 @@ type Variant struct {
 	FeetMm measure.Length `json:"feetMm,omitempty"`
 	// Drill marks a move without a resistance that can be planned.
 	Drill bool `json:"drill,omitempty"`
+	// Pulse marks what warms up before all else.
+	Pulse bool `json:"pulse,omitempty"`
 	// BagThrown marks the one ballistic move that a soft closed bag is made for.
 	BagThrown bool `json:"bagThrown,omitempty"`
 	// Anchored marks what pulls at something that holds the feet.
@@ -288,11 +290,9 @@ var Regions = []string{
 }
 
 // Proposed tells whether a composer may put the variant into a circuit by itself:
-// not what is chosen for its own sake, learned first, or wants a floor or a hold
-// looked at.
+// not what is chosen for its own sake or learned first.
 func (v *Variant) Proposed() bool {
-	if v.Gate != "" || v.Ballistic || slices.Contains(v.Room, "low-foot-hold") ||
-		slices.Contains(v.Room, "smooth-floor") {
+	if v.Gate != "" || v.Ballistic {
 		return false
 	}
 	return v.Role == Main || v.Role == Accessory || v.Role == Prep
@@ -315,6 +315,14 @@ func (p Pose) Level() int {
 
 // Setting is the variant's usual setting.
 func (v *Variant) Setting() body.Setting { return body.Setting{Height: v.FeetMm} }
+
+// Wants lists what the move cannot do without: its needs, then what it wants of the room.
+func (v *Variant) Wants() []string {
+	if len(v.Room) == 0 {
+		return v.Needs
+	}
+	return slices.Concat(v.Needs, v.Room)
+}
 
 // SideCount is 2 when the sides are worked one after the other.
 func (v *Variant) SideCount() int {

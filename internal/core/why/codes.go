@@ -69,6 +69,7 @@ const (
 	FaultNoSupport     Code = "fault-no-support"
 	FaultHeight        Code = "fault-height"
 	FaultTable         Code = "fault-table"
+	FaultFootHold      Code = "fault-foot-hold"
 	FaultBand          Code = "fault-band"
 	FaultRating        Code = "fault-rating"
 	FaultPattern       Code = "fault-pattern"
@@ -145,7 +146,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagSides,
-	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, FaultTable, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
+	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
 	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,

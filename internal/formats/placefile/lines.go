@@ -54,6 +54,15 @@ var lineKinds = []struct{ words, item, kind string }{
 	{"box", kit.ImplementRow, kit.Box},
 	{"step", kit.ImplementRow, kit.Box},
 	{"table", kit.ImplementRow, kit.Table},
+	{"plate", kit.ImplementRow, kit.Plate},
+	{"door frame", kit.ImplementRow, kit.Post},
+	{"post", kit.ImplementRow, kit.Post},
+	{"mat", kit.ImplementRow, kit.Mat},
+	{"pad", kit.ImplementRow, kit.Mat},
+	{"wall", kit.ImplementRow, kit.Wall},
+	{"wedge", kit.ImplementRow, kit.Wedge},
+	{"smooth floor", kit.ImplementRow, kit.SmoothFloor},
+	{"foot hold", kit.ImplementRow, kit.FootHold},
 	{"rucksack", kit.ContainerRow, ""},
 	{"backpack", kit.ContainerRow, ""},
 	{"bag", kit.ContainerRow, ""},
@@ -66,10 +75,11 @@ var (
 	number = regexp.MustCompile(`(?i)(^|[\s(])(up to |max\.? |carries )?` +
 		`((?:\d+(?:[.,]\d+)?|[.,]\d+)(?:\s*(?:, |/| and | )\s*(?:\d+(?:[.,]\d+)?|[.,]\d+))*)` +
 		`\s*(kg|g|lbs?|oz|mm|cm|m|in|ml|l)?(?:$|[\s,;)])`)
-	apart = regexp.MustCompile(`\s*(?:, |/| and | )\s*`)
-	times = regexp.MustCompile(`(?i)(?:^|\s)(?:(\d+)\s*[x×](?:\s|$)|[x×]\s*(\d+)(?:$|[\s,;]))`)
-	first = regexp.MustCompile(`^(\d+)\s+(\pL+)`)
-	units = regexp.MustCompile(`(?i)^(kg|g|lbs?|oz|mm|cm|m|in|ml|l)$`)
+	apart   = regexp.MustCompile(`\s*(?:, |/| and | )\s*`)
+	times   = regexp.MustCompile(`(?i)(?:^|\s)(?:(\d+)\s*[x×](?:\s|$)|[x×]\s*(\d+)(?:$|[\s,;]))`)
+	first   = regexp.MustCompile(`^(\d+)\s+(\pL+)`)
+	setUpTo = regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?)\s*(?:-|–|to)\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|m|in)\b`)
+	units   = regexp.MustCompile(`(?i)^(kg|g|lbs?|oz|mm|cm|m|in|ml|l)$`)
 )
 
 // readLine gives the rows of a line, or what is wrong with it.
@@ -83,6 +93,11 @@ func readLine(line string) ([]Row, string) {
 		count, line = m[1], line[len(m[1]):]
 	}
 	said := map[string][]string{}
+	if m := setUpTo.FindStringSubmatchIndex(line); m != nil { // a bench that is set
+		s := setUpTo.FindStringSubmatch(line)
+		said["height"], said["highest"] = []string{s[1] + " " + s[3]}, []string{s[2] + " " + s[3]}
+		line = line[:m[0]] + " " + line[m[1]:]
+	}
 	for {
 		m := number.FindStringSubmatchIndex(line)
 		if m == nil {
@@ -168,6 +183,8 @@ func (r *Row) put(sort, text string) {
 		r.Rated = text
 	case sort == "most":
 		r.Max = text
+	case sort == "highest":
+		r.Highest = text
 	case sort == "height" || sort == "mass" && standing && !strings.ContainsAny(text, "abcdefghijklmnopqrstuvwxyz"):
 		r.Height = text // a bare number of a bench is how high it is
 	case sort == "volume":

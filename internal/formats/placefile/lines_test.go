@@ -41,6 +41,11 @@ func TestLines(t *testing.T) {
 		{"400 g tins ×20", []Row{{Place: "Hall", Item: "object", Name: "Tin", Use: "pack", Mass: "400 g", Count: "20"}}},
 		{"6 bottles 1.5 l", []Row{{Place: "Hall", Item: "object", Name: "Bottle", Use: "pack", Volume: "1.5 l",
 			How: "volume", What: "water", In: "bottle", Count: "6"}}},
+		{"4 benches 30-60 cm", []Row{{Place: "Hall", Item: "implement", Kind: "bench", Name: "Bench", Height: "30 cm", Highest: "60 cm", Count: "4"}}},
+		{"2 posts", []Row{{Place: "Hall", Item: "implement", Kind: "post", Name: "Post", Count: "2"}}},
+		{"wedge", []Row{{Place: "Hall", Item: "implement", Kind: "wedge", Name: "Wedge"}}},
+		{"2 plates 4 kg", []Row{{Place: "Hall", Item: "implement", Kind: "plate", Name: "Plate", Mass: "4 kg", Count: "2"}}},
+		{"smooth floor", []Row{{Place: "Hall", Item: "implement", Kind: "smooth-floor", Name: "Smooth floor"}}},
 		{"\n  \n", nil},
 	} {
 		p := ParseLines(c.text, "Hall")

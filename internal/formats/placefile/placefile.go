@@ -39,7 +39,7 @@ type Row struct {
 	Unit      string `json:"unit,omitempty" doc:"what a bare number means there: kg or lb"`
 	Item      string `json:"item" doc:"implement, object or container"`
 	Name      string `json:"name"`
-	Kind      string `json:"kind,omitempty" doc:"of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table"`
+	Kind      string `json:"kind,omitempty" doc:"of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table, plate, post, mat, wall, smooth-floor, foot-hold, wedge, door"`
 	Use       string `json:"use,omitempty" doc:"of an object: grip, hug, pack"`
 	Count     string `json:"count,omitempty"`
 	Mass      string `json:"mass,omitempty" doc:"of one piece"`
@@ -55,6 +55,8 @@ type Row struct {
 	Straps    string `json:"straps,omitempty"`
 	Wear      string `json:"wear,omitempty" doc:"front hand hips back"`
 	Height    string `json:"height,omitempty"`
+	Highest   string `json:"highest,omitempty" doc:"of a bench whose height is set"`
+	Points    string `json:"points,omitempty" doc:"of a door, to anchor a band: top middle foot"`
 	Checked   string `json:"checked,omitempty"`
 	Rated     string `json:"rated,omitempty"`
 	Legs      string `json:"legs,omitempty"`
@@ -363,7 +365,7 @@ func (r Row) Typed() (kit.Row, fault.List) {
 	}
 	return kit.Row{Item: r.Item, Name: r.Name, Count: n, Mass: r.Mass, Volume: r.Volume,
 		Kind: r.Kind, Height: r.Height, Rated: r.Rated, Legs: r.Legs, TableMass: r.TableMass, CentreIn: r.CentreIn, EdgeOut: r.EdgeOut,
-		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: yes("checked", r.Checked),
+		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: yes("checked", r.Checked), Highest: r.Highest, Points: strings.Fields(r.Points),
 		Use: r.Use, How: r.How, What: r.What, In: r.In, Empty: r.Empty, Refill: yes("refill", r.Refill), Traits: strings.Fields(r.Traits),
 		Max: r.Max, Closed: yes("closed", r.Closed), Straps: yes("straps", r.Straps), Wear: strings.Fields(r.Wear)}, wrong
 }
@@ -373,7 +375,7 @@ func (r Row) Typed() (kit.Row, fault.List) {
 func Of(r kit.Row) Row {
 	out := Row{Item: r.Item, Name: r.Name, Mass: r.Mass, Volume: r.Volume,
 		Kind: r.Kind, Height: r.Height, Rated: r.Rated, Legs: r.Legs, TableMass: r.TableMass, CentreIn: r.CentreIn, EdgeOut: r.EdgeOut,
-		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: Word(r.Checked),
+		Stretch1: r.Stretch1, Pull1: r.Pull1, Stretch2: r.Stretch2, Pull2: r.Pull2, Checked: Word(r.Checked), Highest: r.Highest, Points: strings.Join(r.Points, " "),
 		Use: r.Use, How: r.How, What: r.What, In: r.In, Empty: r.Empty, Refill: Word(r.Refill), Traits: strings.Join(r.Traits, " "),
 		Max: r.Max, Closed: Word(r.Closed), Straps: Word(r.Straps), Wear: strings.Join(r.Wear, " ")}
 	if r.Item != kit.ContainerRow {

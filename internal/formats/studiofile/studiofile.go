@@ -75,10 +75,10 @@ type Place struct {
 type Implement struct {
 	ID      string                `json:"id" pattern:"^[0-9a-z]{26}$"`
 	Name    string                `json:"name" minLength:"1" maxLength:"480"`
-	Kind    string                `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table"`
+	Kind    string                `json:"kind" enum:"kettlebell,dumbbell,dumbbell-pair,barbell,band,bench,box,table,plate,post,mat,wall,smooth-floor,foot-hold,wedge,door"`
 	Mass    *Quantity             `json:"mass,omitempty"`
 	Height  *Quantity             `json:"height,omitempty"`
-	Count   int                   `json:"count" minimum:"1" maximum:"500"`
+	Count   int                   `json:"count" minimum:"0" maximum:"500" doc:"0 of a wall, post or mat: there is none"`
 	Checked bool                  `json:"checked"`
 	Details *kit.ImplementDetails `json:"details,omitempty" doc:"what is known beyond mass and height"`
 	Retired *time.Time            `json:"retired,omitempty"`

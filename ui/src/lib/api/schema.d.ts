@@ -1642,7 +1642,7 @@ export interface components {
             body?: string;
             from: string;
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             /** Format: int64 */
             lastReps: number;
             move: string;
@@ -2038,7 +2038,7 @@ export interface components {
              */
             first?: "left" | "right";
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             load: components["schemas"]["Load"];
             /** @description where they are not the library's */
             parts?: components["schemas"]["Part"][];
@@ -2177,7 +2177,7 @@ export interface components {
              * @description how it is held from now on, of regrip
              * @enum {string}
              */
-            hold?: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold?: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             party: string;
             to: string;
         };
@@ -2189,7 +2189,7 @@ export interface components {
         };
         Held: {
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             line: string;
         };
         HouseStyle: {
@@ -2208,18 +2208,23 @@ export interface components {
             vessels: components["schemas"]["Density"][];
         };
         Implement: {
-            /** @description a table somebody has looked at: four fixed legs, heavy, does not tip */
+            /** @description somebody has looked at it: a table with four fixed legs, heavy, that does not tip; a hold for the feet that gives way to nobody */
             checked: boolean;
             /**
              * Format: int64
-             * @description pieces, or pairs for dumbbell-pair
+             * @description pieces, or pairs for dumbbell-pair; 0 of a wall, post or mat: there is none
              */
             count: number;
             details: components["schemas"]["ImplementDetails"];
             height?: components["schemas"]["Quantity"];
+            /**
+             * Format: int64
+             * @description of a bench whose height is set; 0 of any other
+             */
+            highestMm: number;
             id: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table" | "plate" | "post" | "mat" | "wall" | "smooth-floor" | "foot-hold" | "wedge" | "door";
             /** @description of one piece */
             mass?: components["schemas"]["Quantity"];
             name: string;
@@ -2237,8 +2242,12 @@ export interface components {
             centreIn?: components["schemas"]["Typed"];
             /** @description missing: the edge is not outside the legs */
             edgeOut?: components["schemas"]["Typed"];
+            /** @description of a bench whose height is set */
+            highest?: components["schemas"]["Typed"];
             /** @enum {string} */
             legs?: "four-leg" | "glass" | "folding" | "extending" | "one-column" | "trestle" | "loose-top";
+            /** @description of a door, where a band may be anchored; each once */
+            points?: ("top" | "middle" | "foot")[];
             /** @description of a band, measured twice */
             pulls?: components["schemas"]["TypedPull"][];
             /** @description what a bench or box may carry */
@@ -2248,13 +2257,18 @@ export interface components {
         ImplementInput: {
             centreIn?: string;
             checked?: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0 of a wall, post or mat says that there is none
+             */
             count: number;
             edgeOut?: string;
             /** @description as typed: 45 cm, 18 in */
             height?: string;
+            /** @description of a bench whose height is set; height is its lowest */
+            highest?: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table" | "plate" | "post" | "mat" | "wall" | "smooth-floor" | "foot-hold" | "wedge" | "door";
             /**
              * @description how a table stands
              * @enum {string}
@@ -2264,6 +2278,8 @@ export interface components {
             mass?: string;
             /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
+            /** @description of a door, where a band may be anchored; each once */
+            points?: ("top" | "middle" | "foot")[];
             pull1?: string;
             pull2?: string;
             /** @description what a bench or box may carry */
@@ -2401,7 +2417,7 @@ export interface components {
             /** Format: int64 */
             fromG: number;
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             move: string;
             /**
              * Format: int64
@@ -2664,10 +2680,12 @@ export interface components {
             tolerance?: string;
         };
         Move: {
+            /** @description other common names */
+            also?: string[];
             /** @description the first of its queue */
             cue: string;
             fault: components["schemas"]["Fault"];
-            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one")[];
             id: string;
             /** @description what to know first, in order */
             learn?: string[];
@@ -2719,7 +2737,7 @@ export interface components {
             holdLines?: {
                 [key: string]: string;
             };
-            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
             /** Format: int64 */
@@ -2745,6 +2763,7 @@ export interface components {
             /** @enum {string} */
             plane: "front-to-back" | "sideways" | "turning";
             pose: string;
+            pulse?: boolean;
             purpose: string;
             /**
              * Format: int64
@@ -3181,6 +3200,8 @@ export interface components {
             edgeOut?: string;
             empty?: string;
             height?: string;
+            /** @description of a bench whose height is set */
+            highest?: string;
             /** @description how an object's mass is known: gross, net, volume, kind, weighed */
             how?: string;
             /** @description of the thing, where it is known; leave it out for new ones */
@@ -3188,7 +3209,7 @@ export interface components {
             in?: string;
             /** @description implement, object or container */
             item: string;
-            /** @description of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table */
+            /** @description of an implement: kettlebell, dumbbell, dumbbell-pair, barbell, band, bench, box, table, plate, post, mat, wall, smooth-floor, foot-hold, wedge, door */
             kind?: string;
             legs?: string;
             /** @description of one piece */
@@ -3200,6 +3221,8 @@ export interface components {
             place: string;
             /** @description hall or flat */
             placeKind?: string;
+            /** @description of a door, to anchor a band: top middle foot */
+            points?: string;
             pull1?: string;
             pull2?: string;
             rated?: string;
@@ -3493,7 +3516,7 @@ export interface components {
         };
         RuleMark: {
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             load: components["schemas"]["Load"];
             /** Format: int64 */
             totalG: number;
@@ -3855,14 +3878,17 @@ export interface components {
         };
         StudioFileImplement: {
             checked: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0 of a wall, post or mat: there is none
+             */
             count: number;
             /** @description what is known beyond mass and height */
             details?: components["schemas"]["ImplementDetails"];
             height?: components["schemas"]["StudioFileQuantity"];
             id: string;
             /** @enum {string} */
-            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table";
+            kind: "kettlebell" | "dumbbell" | "dumbbell-pair" | "barbell" | "band" | "bench" | "box" | "table" | "plate" | "post" | "mat" | "wall" | "smooth-floor" | "foot-hold" | "wedge" | "door";
             mass?: components["schemas"]["StudioFileQuantity"];
             name: string;
             /** Format: date-time */
@@ -4082,7 +4108,7 @@ export interface components {
             /** @description somebody's first session with it */
             first?: boolean;
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             /** @enum {string} */
             lane: "ground" | "middle" | "reach";
             /** @description all together; missing is the lane's starting load */
@@ -4103,7 +4129,7 @@ export interface components {
             compared: boolean;
             gained: string[];
             /** @enum {string} */
-            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one";
+            hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             /** Format: double */
             ironPct: number;
             /**
@@ -4324,7 +4350,7 @@ export interface components {
             holdLines?: {
                 [key: string]: string;
             };
-            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-one")[];
+            holds: ("back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one")[];
             /** Format: int64 */
             houseCues?: number;
             /** Format: int64 */
@@ -4349,6 +4375,7 @@ export interface components {
             /** @enum {string} */
             plane: "front-to-back" | "sideways" | "turning";
             pose: string;
+            pulse?: boolean;
             purpose: string;
             /** Format: int64 */
             repsHigh: number;
@@ -4432,7 +4459,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";

@@ -24,6 +24,7 @@
   import { loads } from '../../lib/text/gen/loads'
   import { moves as movesTexts } from '../../lib/text/gen/moves'
   import { lookup, nameOf } from '../../lib/text/names'
+  import { meant, searched } from '../../lib/text/search'
   import { whyText } from '../../lib/text/why'
 
   interface Props {
@@ -131,10 +132,19 @@
       missing: all.filter((a) => a.missing && !now(a)),
     }
   })
+  // Moves by what people call them.
+  let wanted = $state('')
+  const meantMoves = $derived(
+    (options?.moves ?? []).filter((a) => {
+      const move = studio.moves.get(a.entry.variant)
+      return !move || meant(wanted, searched([move.name, ...(move.also ?? [])]))
+    }),
+  )
   // Another slot begins at the top of the panel.
   let panel = $state<HTMLElement>()
   $effect(() => {
     void [slot, party]
+    wanted = ''
     panel?.scrollTo({ top: 0 })
   })
   const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
@@ -400,8 +410,13 @@
         {/if}
       {/each}
       <h3>{t.instead}</h3>
+      <label class="find">
+        <span>{movesTexts.find}</span>
+        <input id="find-instead" type="search" class="log-input" bind:value={wanted} autocomplete="off" />
+      </label>
+      {#if meantMoves.length === 0}<p class="muted" role="status">{t.noneMeant}</p>{/if}
       <ul class="plain" id="moves">
-        {#each options.moves as a (a.entry.variant)}{@render choice(
+        {#each meantMoves as a (a.entry.variant)}{@render choice(
             a,
             `${studio.move(a.entry.variant)}, ${loadText(a)}`,
             false,
@@ -433,6 +448,13 @@
 {/if}
 
 <style>
+  .find span {
+    display: block;
+    font-size: 12px;
+  }
+  .find input {
+    width: 100%;
+  }
   .fields > :global(*) {
     flex: 1 1 120px;
   }

@@ -8,7 +8,7 @@
   import { nameOf } from '../../lib/text/names'
   import Quantity from './Quantity.svelte'
   import ThingModal from './ThingModal.svelte'
-  import { Typed } from './typed.svelte'
+  import { on, Typed } from './typed.svelte'
 
   interface Props {
     place: Place
@@ -23,6 +23,7 @@
     mass: asTyped(old?.mass),
     height: asTyped(old?.height),
     rated: asTyped(d?.rated),
+    highest: asTyped(d?.highest),
     tableMass: asTyped(d?.tableMass),
     centreIn: asTyped(d?.centreIn),
     edgeOut: asTyped(d?.edgeOut),
@@ -36,8 +37,16 @@
   let count: number | null = $state(old?.count ?? 1)
   let checked = $state(old?.checked ?? false)
   let legs: string | number = $state(d?.legs ?? '')
-  const heavy = $derived(['kettlebell', 'dumbbell', 'dumbbell-pair', 'barbell'].includes(String(kind)))
-  const stands = $derived(['bench', 'box', 'table'].includes(String(kind)))
+  let points: Record<string, boolean> = $state(
+    Object.fromEntries(
+      Object.keys(nameOf.doorPoint).map((p) => [p, (d?.points as string[] | undefined)?.includes(p) ?? false]),
+    ),
+  )
+  const is = (...kinds: string[]): boolean => kinds.includes(String(kind))
+  const heavy = $derived(is('kettlebell', 'dumbbell', 'dumbbell-pair', 'barbell', 'plate'))
+  const high = $derived(is('bench', 'box', 'table', 'plate', 'wedge'))
+  const carries = $derived(is('bench', 'box', 'table', 'foot-hold'))
+  const looked = $derived(is('table', 'foot-hold'))
 
   async function save(): Promise<void> {
     typed.problem = missing({
@@ -48,8 +57,14 @@
     const path = { place: place.id, item: id }
     const body = {
       ...{ name: name.trim(), kind: kind as Schemas['ImplementInput']['kind'], count: count ?? 0 },
-      checked: kind === 'table' && checked,
-      ...typed.filled(...(heavy ? ['mass'] : []), ...(stands ? ['height', 'rated'] : [])),
+      checked: looked && checked,
+      ...typed.filled(
+        ...(heavy ? ['mass'] : []),
+        ...(high ? ['height'] : []),
+        ...(kind === 'bench' ? ['highest'] : []),
+        ...(carries ? ['rated'] : []),
+      ),
+      ...(kind === 'door' ? { points: on(points) as NonNullable<Schemas['ImplementInput']['points']> } : {}),
       ...(kind === 'table' && legs ? { legs: legs as NonNullable<Schemas['ImplementInput']['legs']> } : {}),
       ...(kind === 'table' ? typed.filled('tableMass', 'centreIn', 'edgeOut') : {}),
       ...(kind === 'band' ? typed.filled('stretch1', 'pull1', 'stretch2', 'pull2') : {}),
@@ -66,6 +81,7 @@
   {typed}
   bind:name
   bind:count
+  maybe={is('wall', 'post', 'mat')}
   onsave={save}
   onclose={() => onclose()}
 >
@@ -74,15 +90,26 @@
       {#each Object.entries(nameOf.implementKind) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
   {/snippet}
-  {#if heavy || stands}
+  {#if heavy || high || carries}
     <div class="row top">
       {#if heavy}<Quantity {typed} field="mass" label={t.mass} sort="mass" />{/if}
-      {#if stands}
-        <Quantity {typed} field="height" label={t.height} sort="length" />
-        <Quantity {typed} field="rated" label={loads.item.rated} sort="mass" />
+      {#if high}
+        <Quantity {typed} field="height" label={kind === 'bench' ? t.lowest : t.height} sort="length" />
       {/if}
+      {#if kind === 'bench'}<Quantity {typed} field="highest" label={t.highest} sort="length" />{/if}
+      {#if carries}<Quantity {typed} field="rated" label={loads.item.rated} sort="mass" />{/if}
     </div>
   {/if}
+  {#if kind === 'door'}
+    <fieldset class="row top" id="item-points">
+      <legend>{t.points}</legend>
+      {#each Object.entries(nameOf.doorPoint) as [value, text] (value)}
+        <Checkbox id={`point-${value}`} labelText={text} bind:checked={points[value]} />
+      {/each}
+    </fieldset>
+    {#if typed.wrong('points').invalid}<p class="ember">{typed.wrong('points').invalidText}</p>{/if}
+  {/if}
+  {#if kind === 'foot-hold'}<Checkbox id="item-checked" labelText={t.holdsFeet} bind:checked />{/if}
   {#if kind === 'table'}
     <div class="row top">
       <Select id="item-legs" labelText={loads.item.legs} bind:selected={legs}>

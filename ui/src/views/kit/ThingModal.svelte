@@ -15,6 +15,8 @@
     name: string
     /** Without it there is one only. */
     count?: number | null
+    /** Where 0 says that there is none. */
+    maybe?: boolean
     onsave: () => Promise<void>
     onclose: () => void
     /** Beside the name, and below. */
@@ -27,6 +29,7 @@
     typed,
     name = $bindable(),
     count = $bindable(),
+    maybe = false,
     onsave,
     onclose,
     sort,
@@ -47,7 +50,14 @@
     <TextInput id="item-name" labelText={t.name} bind:value={name} {...typed.wrong('name')} />
     {@render sort?.()}
     {#if count !== undefined}
-      <NumberBox id="item-count" labelText={t.count} min={1} max={500} bind:value={count} {...typed.wrong('count')} />
+      <NumberBox
+        id="item-count"
+        labelText={maybe ? t.countOrNone : t.count}
+        min={maybe ? 0 : 1}
+        max={500}
+        bind:value={count}
+        {...typed.wrong('count')}
+      />
     {/if}
   </div>
   {@render children()}

@@ -87,7 +87,15 @@
       ]
         .filter(Boolean)
         .join('; ')
-    return i.ratedG > 0 ? loads.item.carries(studio.unit, i.ratedG) : ''
+    return [
+      i.count === 0 ? t.noneHere : '',
+      i.highestMm > 0 ? t.setUpTo(studio.unit, i.highestMm) : '',
+      (d.points ?? []).map((p) => nameOf.doorPoint[p]).join(', '),
+      i.kind === 'foot-hold' ? (i.checked ? t.holdsFeet : t.unchecked) : '',
+      i.ratedG > 0 ? loads.item.carries(studio.unit, i.ratedG) : '',
+    ]
+      .filter(Boolean)
+      .join('; ')
   }
   /** What is known of an object or a container, in a line. */
   function about(d: Place['objects'][number]['details']): string {

@@ -20,6 +20,7 @@
   import { common } from '../../lib/text/gen/common'
   import { moves as t } from '../../lib/text/gen/moves'
   import { nameOf } from '../../lib/text/names'
+  import { meant, searched } from '../../lib/text/search'
   import Card from './Card.svelte'
   import HouseStyle from './HouseStyle.svelte'
   import Paces from './Paces.svelte'
@@ -55,29 +56,17 @@
     })
   })
 
-  const plain = (s: string) =>
-    s
-      .toLowerCase()
-      .normalize('NFD')
-      .replace(/[\u0300-\u036f]/g, '')
   const index = $derived(
     (library?.moves ?? []).map((m) => ({
       m,
-      names: [m.name, ...(m.also ?? [])].map((n) => joined(plain(n))),
-      words: plain([m.name, ...(m.also ?? []), nameOf.pattern[m.pattern] ?? '', nameOf.plane[m.plane] ?? ''].join(' ')),
+      by: searched([m.name, ...(m.also ?? [])], [nameOf.pattern[m.pattern] ?? '', nameOf.plane[m.plane] ?? '']),
     })),
   )
-  // "pushup", "push up" and "push-up" are one.
-  const joined = (s: string) => s.replace(/[\s-]+/g, '')
   const found = $derived.by(() => {
-    const asked = plain(text)
-      .split(/[\s-]+/)
-      .filter(Boolean)
-    const whole = joined(plain(text))
     return index
       .filter(
-        ({ m, words, names }) =>
-          (asked.every((w) => words.includes(w)) || names.some((n) => n.includes(whole))) &&
+        ({ m, by }) =>
+          meant(text, by) &&
           (wanted.pattern === '' || m.pattern === wanted.pattern) &&
           (wanted.plane === '' || m.plane === wanted.plane) &&
           (wanted.lane === '' || m.lanes.some((l) => l === wanted.lane)) &&

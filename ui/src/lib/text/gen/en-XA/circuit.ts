@@ -155,6 +155,7 @@ export const circuit = {
   addSlotBut: (pattern: string, room: string): string => `${pattern}: ${room}`,
   load: 'Ľóóááđ',
   instead: 'Íñšţééááđ óóƒ ííţ',
+  noneMeant: 'Ñóó ɱóóṽéé ƒóóŕ ţĥííš þľááçéé ííš çááľľééđ ţĥáţ.',
   repsSide: 'Ŕééþééţííţííóóñš áá šíđé',
   repsBoth: 'Ŕééþééţííţííóñš',
   tempo: 'Ţééɱþóó',

@@ -97,6 +97,7 @@ export const why = {
     'fault-no-support': (x: Terms): string => `ñééééđš ${x.name(names.anchor, 'need')}, ŵĥííçĥ ííš ñóóţ ţĥééŕéé`,
     'fault-height': (x: Terms): string => `${x.item('item')} ííš ${x.length('height')} ĥííğĥ; ${x.length('from')} ţóó ${x.length('to')} ƒííţš ţĥééšéé ƀóóđííéš`,
     'fault-table': (x: Terms): string => `${x.item('item')} đóóééš ñóóţ ĥóóľđ ${x.mass('body')} ĥááñğííñğ óóŕ ľééááñííñğ óóñ íţ`,
+    'fault-foot-hold': (x: Terms): string => `${x.item('item')}: ñóóƀóóđý ĥááš ľóóóóķééđ ŵĥééţĥééŕ ííţ ğííṽééš ŵáý`,
     'fault-band': (x: Terms): string => `${x.item('item')} ííš ñóóţ ɱééáášúúŕééđ: đŕííľľš óóñľý`,
     'fault-rating': (x: Terms): string => `${x.item('item')} ɱááý çááŕŕý ${x.mass('rated')}; ţĥííš þúúţš ${x.mass('on')} óóñ ííţ`,
     'fault-pattern': (x: Terms): string => `${f.within(x.name(names.pattern, 'of'))} ííñ áá þľááçéé ƒóŕ ${f.within(x.name(names.pattern, 'pattern'))}`,

@@ -155,6 +155,7 @@ export const circuit = {
   addSlotBut: (pattern: string, room: string): string => `${pattern}: ${room}`,
   load: 'Load',
   instead: 'Instead of it',
+  noneMeant: 'No move for this place is called that.',
   repsSide: 'Repetitions a side',
   repsBoth: 'Repetitions',
   tempo: 'Tempo',

@@ -42,6 +42,7 @@ const hold = {
   hips: 'on padded hips',
   back: 'on the back',
   'swing-one': 'swung in one hand',
+  'swing-head': 'swung by one end',
   'bag-grip': 'gripped by the cloth',
   'by-heads': 'held by its ends',
   'bar-back': 'a bar on the back',
@@ -56,6 +57,19 @@ const implementKind = {
   bench: 'Bench',
   box: 'Box',
   table: 'Table',
+  plate: 'Plate',
+  post: 'Post or door frame to hold',
+  mat: 'Mat or pad',
+  wall: 'Wall to lean on',
+  'smooth-floor': 'Smooth floor with socks or sliders',
+  'foot-hold': 'Low hold for the feet',
+  wedge: 'Wedge for the heels',
+  door: 'Door to anchor a band',
+}
+const doorPoint = {
+  top: 'at the top',
+  middle: 'in the middle',
+  foot: 'at the foot',
 }
 const use = {
   grip: 'A hand closes round it',
@@ -81,6 +95,15 @@ const anchor: Record<string, string> = {
   'foot-rest': 'a foot rest',
   table: 'a checked table',
   band: 'a band',
+  wedge: 'a wedge or plate for the heels',
+  wall: 'a wall',
+  post: 'a post or door frame to hold',
+  mat: 'a mat or pad',
+  'smooth-floor': 'a smooth floor with socks or sliders',
+  'low-foot-hold': 'a low hold for the feet',
+  'door-top': 'a door to anchor a band at the top',
+  'door-middle': 'a door or post to anchor a band',
+  'door-foot': 'a door or post to anchor a band low',
 }
 const pain = {
   none: 'nothing',
@@ -625,6 +648,7 @@ export const names = {
   pattern,
   hold,
   implementKind,
+  doorPoint,
   use,
   sides,
   side,

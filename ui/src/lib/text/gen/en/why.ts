@@ -97,6 +97,7 @@ export const why = {
     'fault-no-support': (x: Terms): string => `needs ${x.name(names.anchor, 'need')}, which is not there`,
     'fault-height': (x: Terms): string => `${x.item('item')} is ${x.length('height')} high; ${x.length('from')} to ${x.length('to')} fits these bodies`,
     'fault-table': (x: Terms): string => `${x.item('item')} does not hold ${x.mass('body')} hanging or leaning on it`,
+    'fault-foot-hold': (x: Terms): string => `${x.item('item')}: nobody has looked whether it gives way`,
     'fault-band': (x: Terms): string => `${x.item('item')} is not measured: drills only`,
     'fault-rating': (x: Terms): string => `${x.item('item')} may carry ${x.mass('rated')}; this puts ${x.mass('on')} on it`,
     'fault-pattern': (x: Terms): string => `${f.within(x.name(names.pattern, 'of'))} in a place for ${f.within(x.name(names.pattern, 'pattern'))}`,
