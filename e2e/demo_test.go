@@ -80,10 +80,7 @@ func TestDemoHall(t *testing.T) {
 	b.visit("/run/" + class)
 	b.click("#toggle")
 	b.until("document.querySelector('#toggle').textContent.includes('Hold')")
-	for range 12 {
-		b.do(chromedp.KeyEvent(kb.ArrowRight))
-	}
-	b.until("document.querySelector('.top').textContent.includes('Round 1')")
+	b.skipTo("document.querySelector('.top').textContent.includes('Round 1')")
 	b.do(chromedp.KeyEvent(" "))
 	b.until("document.querySelector('.top').textContent.includes('On hold')")
 	phone := s.open("/run/"+class, 360, 740)

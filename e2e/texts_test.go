@@ -203,6 +203,14 @@ func TestNoPlainEnglish(t *testing.T) {
 	look(b, "planned and real times")
 	b.visit("/circuit/" + id)
 	b.until("document.querySelectorAll('.cell').length === 21")
+	for _, id := range []string{"b1", "b2"} {
+		b.click("#block-" + id)
+		b.there("#write-out")
+		look(b, "the steps of "+id)
+	}
+	b.click("#write-out")
+	b.there("#set-sets")
+	look(b, "steps written out")
 	b.click("#add-block")
 	b.until("document.querySelectorAll('.section').length === 5")
 	for kind, field := range map[string]string{

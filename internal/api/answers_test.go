@@ -136,7 +136,7 @@ func TestAnswersKeepTheContract(t *testing.T) {
 	class, circuit := "/api/occurrences/"+next.ID, "/api/circuits/"+next.CircuitID
 	for _, path := range []string{"/api/studio", "/api/studio/export", "/api/style", "/api/library", "/api/moves", "/api/own-moves", "/api/footwork", "/api/household", "/api/clock",
 		"/api/places", "/api/put-away", "/api/places-file", "/api/places-file?format=json", "/api/moves/at/" + next.PlaceID, "/api/scale", "/api/today", "/api/people", "/api/people/" + ok[[]studio.Person](c, "GET", "/api/people", nil)[0].ID + "/classes", class, class + "/log", class + "/log/middle/s1/overtaken",
-		circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues", circuit + "/patterns?block=b3", "/api/places/" + next.PlaceID + "/bridge",
+		circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues", circuit + "/patterns?block=b3", circuit + "/written-out?block=b1", "/api/places/" + next.PlaceID + "/bridge",
 		circuit + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/runs/" + id(3), "/api/runs/" + id(3) + "/now",
 		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces"} {
 		ask("GET", path, "")

@@ -4,6 +4,7 @@ import (
 	"context"
 	"net/http"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/studio"
@@ -85,6 +86,19 @@ func registerCircuits(r *routes) {
 			Block string `query:"block" maxLength:"26" doc:"id of the block"`
 		}) ([]compose.PatternRoom, error) {
 			return st.PatternRooms(ctx, in.Circuit, in.Block)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/circuits/{circuit}/written-out",
+		"write-out-block",
+		"A prep or teaching block that times itself, with its steps as slots to be edited",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Block string `query:"block" required:"true" maxLength:"26" doc:"id of the block"`
+		}) (circuit.Block, error) {
+			return st.WrittenOut(ctx, in.Circuit, in.Block)
 		},
 	)
 	operation(

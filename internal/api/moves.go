@@ -46,6 +46,16 @@ func registerMoves(r *routes) {
 			return st.PutStyle(ctx, in.Body, wrong)
 		},
 	)
+	checked(
+		r,
+		http.MethodPut,
+		"/api/prep",
+		"put-prep",
+		"Keep the drills that the house prepares every session by, or choose them for each again",
+		func(ctx context.Context, st studio.Studio, in *result[studio.PrepInput], wrong *fault.List) (studio.HouseStyle, error) {
+			return st.PutPrep(ctx, in.Body, wrong)
+		},
+	)
 }
 
 func registerOwnMoves(r *routes) {

@@ -162,6 +162,10 @@ func register[I, O any](
 		if err == nil {
 			err = ctx.Err() // what was computed may have been cut short
 		}
+		var asked fault.List
+		if method == http.MethodGet && errors.As(err, &asked) {
+			return nil, toProblem(ctx, faultsIn("query", asked, false))
+		}
 		if err != nil {
 			return nil, toProblem(ctx, err)
 		}
@@ -174,8 +178,13 @@ const sent = "body"
 
 // inBody is the problem of faults in what was sent.
 func inBody(wrong fault.List, unknownOnly bool) *problem.Problem {
+	return faultsIn(sent, wrong, unknownOnly)
+}
+
+// faultsIn is the problem of faults in a part of a request.
+func faultsIn(part string, wrong fault.List, unknownOnly bool) *problem.Problem {
 	fields := make([]problem.Field, 0, len(wrong))
-	for _, f := range wrong.Under(sent) {
+	for _, f := range wrong.Under(part) {
 		fields = append(fields, problem.Field{Location: f.Path, Message: f.Message, Value: f.Value})
 	}
 	return problem.Fields(fields, unknownOnly)

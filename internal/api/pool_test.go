@@ -105,6 +105,7 @@ func writesOf(c client) *writing {
 			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg","language":"en"}`, n)
 		},
 		"POST /api/studio/import": func(int, int) (string, string) { return "/api/studio/import", string(file) },
+		"PUT /api/prep":           func(int, int) (string, string) { return "/api/prep", `{"moves":["march-on-the-spot"]}` },
 		"PUT /api/style":          func(int, int) (string, string) { return "/api/style", `{"studio":{"knees":"behind"},"moves":{}}` },
 		"PUT /api/paces":          func(int, int) (string, string) { return "/api/paces", `{"what":"teach","use":false}` },
 		"PUT /api/own-moves/{move}": func(int, int) (string, string) {

@@ -9,9 +9,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/studio"
@@ -76,6 +78,33 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 	assert.Contains(t, string(body), `"location":"body.studio.knees"`)
 	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{}, "moves": map[string]any{}})
 	assert.Equal(t, before, cue("goblet-squat"))
+}
+
+// A prep of the house's own begins every session that chooses its prep, until it is given
+// back; what is no move is refused by name, and the style that is chosen besides stays.
+func TestHousePrep(t *testing.T) {
+	c := hall(t, func() time.Time { return now })
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
+	prep := func() []string { return plan.IDs(ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Plan.Prep) }
+	chosen := prep()
+	require.NotEmpty(t, chosen)
+	own := []string{"ankle-rocks", "march-on-the-spot"}
+	style := ok[studio.HouseStyle](c, "PUT", "/api/prep", map[string]any{"moves": own})
+	assert.Equal(t, own, style.Prep)
+	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
+	assert.Equal(t, own, prep())
+	status, _, body := c.send("PUT", "/api/prep", `{"moves":["ankle-rocks","dance","ankle-rocks"]}`)
+	assert.Equal(t, 422, status)
+	assert.Contains(t, string(body), "body.moves[1]")
+	assert.Contains(t, string(body), "body.moves[2]")
+	assert.Equal(t, own, prep())
+	ok[studio.HouseStyle](c, "PUT", "/api/prep", map[string]any{"moves": []string{}})
+	assert.Equal(t, chosen, prep())
+	b := ok[circuit.Block](c, "GET", "/api/circuits/"+next+"/written-out?block=b1", nil)
+	assert.Len(t, b.Slots, len(chosen))
+	status, _, body = c.send("GET", "/api/circuits/"+next+"/written-out?block=b3", "")
+	assert.Equal(t, 422, status)
+	assert.Contains(t, string(body), "query.block")
 }
 
 // Own moves go out and in: looked at first, taken in only as looked at, twice the

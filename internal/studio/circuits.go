@@ -652,16 +652,31 @@ func (s Studio) PatternRooms(ctx context.Context, id, block string) ([]compose.P
 	}
 	i, err := blockFor(v.Document, block)
 	if err != nil {
-		return nil, err
+		return nil, fault.List{{Path: "block", Message: blockWanted, Value: block}}
 	}
 	return compose.Rooms(v.Document, i, v.Context), nil
 }
+
+// WrittenOut gives a block that times itself with its steps as slots.
+func (s Studio) WrittenOut(ctx context.Context, id, block string) (circuit.Block, error) {
+	v, err := s.view(ctx, id)
+	if err != nil {
+		return circuit.Block{}, err
+	}
+	b, ok := plan.WrittenOut(v.Document, v.Context, block)
+	if !ok {
+		return b, fault.List{{Path: "block", Message: "name a prep or teaching block that times itself", Value: block}}
+	}
+	return b, nil
+}
+
+const blockWanted = "name a block of the circuit that has slots"
 
 // blockFor finds the block that a slot is to go to.
 func blockFor(d circuit.Document, id string) (int, error) {
 	i := d.Block(id)
 	if i < 0 || d.Blocks[i].Auto {
-		return i, fault.List{{Path: "blockId", Message: "name a block of the circuit that has slots", Value: id}}
+		return i, fault.List{{Path: "blockId", Message: blockWanted, Value: id}}
 	}
 	return i, nil
 }

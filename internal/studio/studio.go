@@ -7,7 +7,9 @@ package studio
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"runtime"
+	"slices"
 	"time"
 
 	"nimbleanvil/internal/core/fault"
@@ -198,6 +200,7 @@ func (s Studio) ReadMass(ctx context.Context, field, text string, wrong *fault.L
 type HouseStyle struct {
 	Schools []SchoolChoice               `json:"schools"`
 	Moves   map[string]map[string]string `json:"moves" doc:"exceptions: move, school, option"`
+	Prep    []string                     `json:"prep" doc:"drills of the house's own prep, in order; none where it is chosen for each session"`
 }
 
 // SchoolChoice is one matter with what is chosen.
@@ -228,8 +231,39 @@ func (s Studio) PutStyle(ctx context.Context, in StyleInput, wrong *fault.List) 
 		return HouseStyle{}, err
 	}
 	if err := s.changeStyle(ctx, func(old moves.Style) moves.Style {
-		next.Times = old.Times
+		next.Times, next.Prep = old.Times, old.Prep
 		return next
+	}); err != nil {
+		return HouseStyle{}, err
+	}
+	return s.Style(ctx)
+}
+
+// PrepInput is the house's own prep.
+type PrepInput struct {
+	Moves []string `json:"moves" maxItems:"12" doc:"drills in order, by id; none gives it back: prep is chosen for each session again"`
+}
+
+// PutPrep keeps the drills that the house prepares every session by.
+func (s Studio) PutPrep(ctx context.Context, in PrepInput, wrong *fault.List) (HouseStyle, error) {
+	lib, err := s.library(ctx)
+	if err != nil {
+		return HouseStyle{}, err
+	}
+	for i, id := range in.Moves {
+		switch _, ok := lib.Get(id); {
+		case !ok:
+			wrong.Note(fmt.Sprintf("moves[%d]", i), "there is no such move", id)
+		case slices.Contains(in.Moves[:i], id):
+			wrong.Note(fmt.Sprintf("moves[%d]", i), "each once", id)
+		}
+	}
+	if err := wrong.Err(); err != nil {
+		return HouseStyle{}, err
+	}
+	if err := s.changeStyle(ctx, func(old moves.Style) moves.Style {
+		old.Prep = in.Moves
+		return old
 	}); err != nil {
 		return HouseStyle{}, err
 	}
@@ -257,7 +291,7 @@ func (s Studio) Style(ctx context.Context) (HouseStyle, error) {
 	if err != nil {
 		return HouseStyle{}, err
 	}
-	out := HouseStyle{Schools: []SchoolChoice{}, Moves: style.Moves}
+	out := HouseStyle{Schools: []SchoolChoice{}, Moves: style.Moves, Prep: append([]string{}, style.Prep...)}
 	if out.Moves == nil {
 		out.Moves = map[string]map[string]string{}
 	}

@@ -770,6 +770,13 @@ func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.w
 func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
 func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
 func (p Printer) CircuitKept() string                  { return p.say("circuit.kept") }
+func (p Printer) CircuitPrepSteps() string             { return p.say("circuit.prepSteps") }
+func (p Printer) CircuitTeachSteps() string            { return p.say("circuit.teachSteps") }
+func (p Printer) CircuitWriteOut() string              { return p.say("circuit.writeOut") }
+func (p Printer) CircuitHousePrep() string             { return p.say("circuit.housePrep") }
+func (p Printer) CircuitNoHousePrep() string           { return p.say("circuit.noHousePrep") }
+func (p Printer) CircuitPrepKept() string              { return p.say("circuit.prepKept") }
+func (p Printer) CircuitPrepFree() string              { return p.say("circuit.prepFree") }
 func (p Printer) CircuitQuestioned() string            { return p.say("circuit.questioned") }
 func (p Printer) CircuitSlot(n Count, of Count) string { return p.say("circuit.slot", n, of) }
 func (p Printer) CircuitEarlier() string               { return p.say("circuit.earlier") }

@@ -91,6 +91,11 @@ func (s Stock) Grants(need string) bool {
 		)
 }
 
+// Has tells whether something of a place serves what a move needs.
+func (s Stock) Has(need string) bool {
+	return slices.ContainsFunc(s.Implements, func(i Implement) bool { return i.Count > 0 && i.Serves(need) })
+}
+
 // Pull is what a band pulls with at a stretch.
 type Pull struct {
 	Stretch measure.Length

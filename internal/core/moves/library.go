@@ -23,6 +23,7 @@ type Library struct {
 	hidden map[string]bool
 	say    func(string) string // its language, where it is not its own
 	times  Times
+	prep   []string
 }
 
 // All lists the variants, hidden ones too, by pattern in teaching order, then by ladder and rung,

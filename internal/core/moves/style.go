@@ -2,6 +2,7 @@ package moves
 
 import (
 	"encoding/json"
+	"fmt"
 	"maps"
 	"slices"
 	"sync"
@@ -62,7 +63,12 @@ type Style struct {
 	Moves  map[string]map[string]string `json:"moves,omitempty"`
 	// Times are the house's own, where it has taken any over.
 	Times *Times `json:"times,omitempty"`
+	// Prep are the drills that the house prepares every session by, in order.
+	Prep []string `json:"prep,omitempty"`
 }
+
+// MaxPrep bounds the drills of a house's own prep.
+const MaxPrep = 12
 
 // Times are a house's own times, measured in its classes, instead of the usual ones.
 type Times struct {
@@ -127,6 +133,9 @@ func ofPct(reckoned measure.Span, pct int) measure.Span {
 // Times are the house's own, as far as it has some.
 func (l *Library) Times() Times { return l.times }
 
+// HousePrep lists the drills that the house prepares every session by, where it has its own.
+func (l *Library) HousePrep() []string { return l.prep }
+
 // MaxExceptions bounds the moves that differ from the studio's style.
 const MaxExceptions = 300
 
@@ -169,6 +178,14 @@ func (s Style) Check(lib *Library) fault.List {
 		check("moves."+id, s.Moves[id])
 	}
 	s.Times.check(lib, &out)
+	if len(s.Prep) > MaxPrep {
+		out.Add("prep", "at most %d drills", MaxPrep)
+	}
+	for i, id := range s.Prep {
+		if _, ok := lib.Get(id); !ok {
+			out.Add(fmt.Sprintf("prep[%d]", i), "there is no such move")
+		}
+	}
 	return out
 }
 
@@ -197,6 +214,7 @@ func (l *Library) Styled(s Style) *Library {
 	if s.Times != nil {
 		out.times = *s.Times
 	}
+	out.prep = slices.Clone(s.Prep)
 	for _, v := range l.all {
 		c := *v
 		c.HouseRep = out.times.PerRep[v.ID]

@@ -1,9 +1,11 @@
 package plan
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
@@ -96,8 +98,106 @@ func TestBalanceByHand(t *testing.T) {
 // legs work; ankles only where an ankle bends.
 func TestPrepFitsTheMoves(t *testing.T) {
 	c := known(lanes(0, 2, 0))
-	assert.Contains(t, PrepMoves(plain("squat", "goblet-squat").Document(), c), "rocking-ankle-drill")
-	assert.NotContains(t, PrepMoves(plain("push-up").Document(), c), "rocking-ankle-drill")
-	assert.Contains(t, PrepMoves(plain("push-up").Document(), c), "upper-back-opener")
-	assert.NotContains(t, PrepMoves(plain("squat").Document(), c), "band-side-kick", "a drill that needs kit is not taken for granted")
+	prep := func(d circuit.Document) []string { return IDs(Prep(d, c)) }
+	assert.Contains(t, prep(plain("squat", "goblet-squat").Document()), "rocking-ankle-drill")
+	assert.NotContains(t, prep(plain("push-up").Document()), "rocking-ankle-drill")
+	assert.Contains(t, prep(plain("push-up").Document()), "upper-back-opener")
+	assert.NotContains(t, prep(plain("squat").Document()), "band-side-kick", "a drill that needs kit is not taken for granted")
+
+	// The pulse first, without a jolt; then every drill for a joint that is asked, with the
+	// move that asks, and no joint without one that could have one.
+	d := plain("goblet-squat", "one-arm-press", "romanian-deadlift").Document()
+	steps := Prep(d, c)
+	require.Equal(t, why.PrepPulse, steps[0].Why.Code)
+	asked, _ := c.asked(d)
+	opened := map[string]bool{}
+	for i, x := range steps {
+		v, _ := c.Library.Get(x.Move)
+		assert.True(t, v.Drill, x.Move)
+		if before, _ := c.Library.Get(steps[max(i-1, 1)].Move); i > 1 {
+			assert.LessOrEqual(t, v.Pose.Level(), before.Pose.Level(), "down once")
+		}
+		if i == 0 {
+			assert.True(t, v.Pulse && v.Demands["impact"] == 0)
+			continue
+		}
+		joint := x.Why.Terms[0].Text
+		assert.Positive(t, asked[joint], x.Move)
+		assert.Contains(t, v.Joints(), joint)
+		by, _ := c.Library.Get(x.Why.Terms[1].Text)
+		assert.Contains(t, by.Joints(), joint)
+		for _, j := range v.Joints() {
+			opened[j] = true
+		}
+	}
+	for joint := range asked {
+		for _, v := range c.Library.OfPattern(moves.Mobility) {
+			if v.Role == moves.Prep && v.Drill && !v.Pulse && len(v.Needs) == 0 && slices.Contains(v.Joints(), joint) && len(steps) < MostDrills {
+				assert.True(t, opened[joint], "%s opens %s", v.ID, joint)
+			}
+		}
+	}
+	assert.Empty(t, Prep(plain().Document(), c), "nothing is asked")
+
+	// What is to be spared, what the place lacks, and a prep of the house's own.
+	d.Bans = []string{"no-floor", "wrist-spare"}
+	for _, id := range prep(d) {
+		v, _ := c.Library.Get(id)
+		assert.Equal(t, 0, v.Pose.Level(), id)
+	}
+	d.Bans = []string{}
+	c.Stock = kit.Stock{Implements: []kit.Implement{{ID: "none", Kind: kit.Wall}}}
+	assert.NotContains(t, prep(d), "ankle-rocks", "no wall to lean on")
+	c.Library = c.Library.Styled(moves.Style{Prep: []string{"hip-lift-shift", "ankle-rocks", "march-on-the-spot"}})
+	assert.Equal(t, []string{"hip-lift-shift", "march-on-the-spot"}, prep(d))
 }
+
+// A prep or teaching that times itself is written out as slots to be edited: the same
+// drills in no more than its time, each new move with its practice set (5 a side, 10 in
+// all; common practice, no source).
+func TestWrittenOut(t *testing.T) {
+	lib := moves.Standard()
+	c := known(lanes(2, 3, 0))
+	for _, minutes := range []int{12, 30, 60, 90} {
+		c.Minutes = minutes
+		d := plain("squat", "split-squat", "push-up").Document().Clone()
+		work := &d.Blocks[2]
+		work.Slots[0].New, work.Slots[1].New = true, true
+		b, ok := WrittenOut(d, c, "b1")
+		require.True(t, ok)
+		for i, s := range b.Slots {
+			assert.Equal(t, Prep(d, c)[i].Move, s.Entries["middle"].Variant)
+			assert.Equal(t, s.Entries["ground"], s.Entries["middle"])
+		}
+		next, inverse, err := circuit.Apply(d, []circuit.Op{
+			{Kind: circuit.RemoveBlock, BlockID: "b1"}, {Kind: circuit.AddBlock, Block: &b, Count: at(0)},
+		}, lib)
+		require.NoError(t, err)
+		teach, ok := WrittenOut(next, c, "b2")
+		require.True(t, ok)
+		require.Len(t, teach.Slots, 2, "the push-up is known")
+		assert.Equal(t, circuit.Times(10), teach.Slots[0].Entries["middle"].Dose)
+		assert.Equal(t, circuit.Times(5), teach.Slots[1].Entries["middle"].Dose)
+		_, ok = WrittenOut(d, c, "b3")
+		assert.False(t, ok, "work stands written out")
+		_, ok = WrittenOut(d, c, "b4")
+		assert.False(t, ok, "a close has no steps")
+
+		prep := Length(circuit.Document{Blocks: []circuit.Block{b}}, c)
+		assert.LessOrEqual(t, prep, scheme.PrepTime(minutes), "%d minutes", minutes)
+		assert.Greater(t, prep, scheme.PrepTime(minutes)*6/10, "%d minutes", minutes)
+		both, _, err := circuit.Apply(next, []circuit.Op{
+			{Kind: circuit.RemoveBlock, BlockID: "b2"}, {Kind: circuit.AddBlock, Block: &teach, Count: at(1)},
+		}, lib)
+		require.NoError(t, err)
+		p := Look(both, c)
+		require.NoError(t, p.Order.Check())
+		assert.Empty(t, p.Prep)
+		assert.Empty(t, p.Teach)
+		back, _, err := circuit.Apply(next, inverse, lib)
+		require.NoError(t, err)
+		assert.Equal(t, d, back)
+	}
+}
+
+func at(n int) *int { return &n }

@@ -206,6 +206,10 @@ type Plan struct {
 	Pressure []Pressure `json:"pressure"`
 	Balance  []Beam     `json:"balance"`
 	Flags    []Flag     `json:"flags"` // what is worth a look; nothing is forbidden
+	// Prep are the steps of the prep that times itself.
+	Prep []Drill `json:"prep"`
+	// Teach are the moves that are taught before the clock, where teaching times itself.
+	Teach []Lesson `json:"teach"`
 }
 
 // BlockPlan is one block's times. AfterMs is the pause after it, grown where the change-over
@@ -320,12 +324,17 @@ func Look(d circuit.Document, c Context) Plan {
 	p := Plan{
 		ClassMs:  measure.Span(c.Minutes) * measure.Minute,
 		Blocks:   []BlockPlan{},
+		Prep:     []Drill{},
+		Teach:    []Lesson{},
 		Slots:    []SlotPlan{},
 		Pressure: []Pressure{},
 		Flags:    []Flag{},
 	}
 	session := Session(d, c)
-	order := cue.Plan{Session: session, Drills: PrepMoves(d, c)}
+	if slices.ContainsFunc(d.Blocks, func(b circuit.Block) bool { return b.Auto && b.Kind == circuit.Prep }) {
+		p.Prep = Prep(d, c)
+	}
+	order := cue.Plan{Session: session, Drills: IDs(p.Prep)}
 	judges := c.Judges(d)
 	for i, b := range d.Blocks {
 		x := session.Blocks[i]
@@ -342,7 +351,11 @@ func Look(d circuit.Document, c Context) Plan {
 	}
 	for _, b := range session.Blocks {
 		for _, l := range b.Learn {
-			p.Slots[l.Slot].LearnMs = l.Long
+			sp := &p.Slots[l.Slot]
+			sp.LearnMs = l.Long
+			i, n := d.At(sp.ID)
+			s := d.Blocks[i].Slots[n]
+			p.Teach = append(p.Teach, c.lesson(s, l.Long, judges.Of(d.Blocks[i], s)))
 		}
 	}
 	p.Order = cue.Unroll(order)

@@ -66,7 +66,7 @@ type Slot struct {
 // place.
 func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
 	out := Plan{
-		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.PrepMoves(d, c), Items: items,
+		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.IDs(p.Prep), Items: items,
 		Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
 		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct,
 	}

@@ -31,6 +31,12 @@ const (
 	RestPlanned Code = "rest-planned"
 	RestGrown   Code = "rest-grown"
 
+	PrepPulse    Code = "prep-pulse"
+	PrepFor      Code = "prep-for"
+	PrepHouse    Code = "prep-house"
+	TeachNew     Code = "teach-new"
+	TeachTyped   Code = "teach-typed"
+	TeachKnown   Code = "teach-known"
 	NoteLeftOut  Code = "note-left-out"
 	NoteReplaced Code = "note-replaced"
 	NoteHomeSwap Code = "note-home-swap"
@@ -146,7 +152,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagSides,
-	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
+	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, PrepPulse, PrepFor, PrepHouse, TeachNew, TeachTyped, TeachKnown, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
 	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,

@@ -532,6 +532,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/written-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A prep or teaching block that times itself, with its steps as slots to be edited */
+        get: operations["write-out-block"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock": {
         parameters: {
             query?: never;
@@ -1164,6 +1181,23 @@ export interface paths {
         put?: never;
         /** What an object weighs as it is typed, and how that is known */
         post: operations["weigh-object"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep the drills that the house prepares every session by, or choose them for each again */
+        put: operations["put-prep"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2006,6 +2040,10 @@ export interface components {
             /** Format: int64 */
             width: number;
         };
+        Drill: {
+            move: string;
+            why: components["schemas"]["Why"];
+        };
         EditInput: {
             /** Format: int64 */
             base: number;
@@ -2199,6 +2237,8 @@ export interface components {
                     [key: string]: string;
                 };
             };
+            /** @description drills of the house's own prep, in order; none where it is chosen for each session */
+            prep: string[];
             schools: components["schemas"]["SchoolChoice"][];
         };
         Household: {
@@ -2467,6 +2507,12 @@ export interface components {
             id: string;
             /** @enum {string} */
             reason: "uncarried" | "loose" | "hard" | "no-grip";
+        };
+        Lesson: {
+            /** Format: int64 */
+            ms: number;
+            slot: string;
+            why: components["schemas"]["Why"];
         };
         Lever: {
             after: string;
@@ -3297,6 +3343,7 @@ export interface components {
             /** @description what is worth a look; nothing is forbidden */
             flags: components["schemas"]["Flag"][];
             order: components["schemas"]["Order"];
+            prep: components["schemas"]["Drill"][];
             pressure: components["schemas"]["Pressure"][];
             /**
              * Format: int64
@@ -3304,6 +3351,7 @@ export interface components {
              */
             slackMs: number;
             slots: components["schemas"]["SlotPlan"][];
+            teach: components["schemas"]["Lesson"][];
             /** Format: int64 */
             totalMs: number;
             totals: components["schemas"]["Total"][];
@@ -3332,6 +3380,10 @@ export interface components {
             count?: number;
             fillsG?: number[];
             id: string;
+        };
+        PrepInput: {
+            /** @description drills in order, by id; none gives it back: prep is chosen for each session again */
+            moves: string[];
         };
         Press: {
             /**
@@ -4072,6 +4124,7 @@ export interface components {
                     [key: string]: string;
                 };
             };
+            prep?: string[];
             studio?: {
                 [key: string]: string;
             };
@@ -4459,7 +4512,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -5391,6 +5444,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Version"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "write-out-block": {
+        parameters: {
+            query: {
+                /** @description id of the block */
+                block: string;
+            };
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Block"];
                 };
             };
             /** @description Error */
@@ -6927,6 +7014,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Weighed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-prep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrepInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseStyle"];
                 };
             };
             /** @description Error */

@@ -9,6 +9,7 @@
   import { circuit as t } from '../../lib/text/gen/circuit'
   import { common } from '../../lib/text/gen/common'
   import { nameOf } from '../../lib/text/names'
+  import Steps from './Steps.svelte'
 
   interface Props {
     circuit: Circuit
@@ -132,6 +133,7 @@
     <Button size="small" kind="tertiary" id="add-block" on:click={addBlock}>{t.block.add}</Button>
   </div>
   {#if block.auto && plan}<p class="muted">{t.block.auto(nameOf.blockKind[block.kind], plan.totalMs)}</p>{/if}
+  {#if block.auto && block.kind !== 'close'}<Steps {circuit} {editor} {block} />{/if}
   <div class="row narrow set">
     {#if s}
       <Select

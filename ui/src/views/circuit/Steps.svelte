@@ -1,0 +1,79 @@
+<script lang="ts">
+  // The steps of a prep or teaching that times itself, with the reason for each; and how
+  // they become the instructor's own: written out as slots, or kept for every session.
+  import { Button } from 'carbon-components-svelte'
+  import { api, ask, type Circuit } from '../../lib/api/client'
+  import Why from '../../lib/parts/Why.svelte'
+  import type { Block } from '../../lib/state/blocks'
+  import type { Editor } from '../../lib/state/editor.svelte'
+  import { studio } from '../../lib/state/studio.svelte'
+  import { clock } from '../../lib/text/format'
+  import { circuit as t } from '../../lib/text/gen/circuit'
+  import { nameOf } from '../../lib/text/names'
+
+  interface Props {
+    circuit: Circuit
+    editor: Editor
+    block: Block
+  }
+  let { circuit, editor, block }: Props = $props()
+  const at = $derived(circuit.document.blocks.findIndex((b) => b.id === block.id))
+  const names = $derived(studio.names(circuit.items, circuit.occurrence))
+  const teach = $derived(block.kind === 'teach')
+  const slots = $derived(new Map(circuit.plan.slots.map((s) => [s.id, s])))
+  // Of several teaching blocks each teaches what stands before the next.
+  const lessons = $derived.by(() => {
+    const later = circuit.document.blocks.slice(at + 1)
+    const next = later.findIndex((b) => b.auto && b.kind === 'teach')
+    const mine = new Set((next < 0 ? later : later.slice(0, next)).flatMap((b) => b.slots.map((s) => s.id)))
+    return circuit.plan.teach.filter((l) => mine.has(l.slot))
+  })
+  let said = $state('')
+
+  async function writeOut(): Promise<void> {
+    const params = { path: { circuit: circuit.id }, query: { block: block.id } }
+    const a = await ask(api.GET('/api/circuits/{circuit}/written-out', { params }))
+    if (a.data) editor.edit({ op: 'remove-block', blockId: block.id }, { op: 'add-block', block: a.data, count: at })
+  }
+  async function keep(moves: string[]): Promise<void> {
+    const a = await ask(api.PUT('/api/prep', { body: { moves } }))
+    if (a.data) said = moves.length > 0 ? t.prepKept : t.prepFree
+  }
+</script>
+
+<section id="steps" aria-label={teach ? t.teachSteps : t.prepSteps}>
+  <h3>{teach ? t.teachSteps : t.prepSteps}</h3>
+  <ol>
+    {#if teach}
+      {#each lessons as l (l.slot)}
+        {@const s = slots.get(l.slot)}
+        <li>
+          {s ? nameOf.pattern[s.pattern] : ''}
+          {clock(l.ms)}
+          <Why why={l.why} {names} label={s ? nameOf.pattern[s.pattern] : ''} />
+        </li>
+      {/each}
+    {:else}
+      {#each circuit.plan.prep as p (p.move)}
+        <li>{studio.move(p.move)} <Why why={p.why} {names} label={studio.move(p.move)} /></li>
+      {/each}
+    {/if}
+  </ol>
+  <div class="buttons">
+    <Button size="small" kind="tertiary" id="write-out" on:click={() => void writeOut()}>{t.writeOut}</Button>
+    {#if !teach}
+      {@const own = circuit.plan.prep.some((p) => p.why.code === 'prep-house')}
+      {#if own}
+        <Button size="small" kind="ghost" id="free-prep" on:click={() => void keep([])}>{t.noHousePrep}</Button>
+      {:else}
+        <Button
+          size="small"
+          kind="ghost"
+          id="keep-prep"
+          on:click={() => void keep(circuit.plan.prep.map((p) => p.move))}>{t.housePrep}</Button
+        >
+      {/if}
+    {/if}
+  </div>
+  {#if said}<p role="status">{said}</p>{/if}
+</section>
