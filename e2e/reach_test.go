@@ -134,7 +134,7 @@ func TestWholeJobByKeyboard(t *testing.T) {
 	b.key(kb.Enter)
 	b.until(fmt.Sprintf("document.querySelector('.name').textContent === %q", drill))
 	b.skipTo("document.querySelector('.top b').textContent.startsWith('Round 1')") // past the drills and what is shown
-	b.key(kb.ArrowRight, kb.ArrowRight) // into the second slot
+	b.key(kb.ArrowRight, kb.ArrowRight)                                            // into the second slot
 	b.hold("#end")
 	b.says("The class has ended")
 	b.tabTo("e.textContent.trim() === 'Write the log'")
