@@ -134,7 +134,7 @@ func documentsHoldIDsOnly(t *testing.T, db *sql.DB) {
 		words[string(l)] = true
 	}
 	fields := map[string]bool{}
-	for _, f := range strings.Fields(`v format leadInMs workMs restMs rounds roundRestMs bans known overruled slots lane what id pattern waves new pinned lanes
+	for _, f := range strings.Fields(`v format leadInMs workMs restMs rounds roundRestMs bans known overruled slots lane what id pattern waves new pinned goal template lanes
 		variant hold load anchors reps tempo sides kind item count container parts fillsG
 		blocks auto scheme layout afterMs entries party dose low high ms inAll first sets own evenSets move
 		circuit superset chain interval window ladder drop called betweenMs sideChangeMs everyMs windowMs rungs changeMs

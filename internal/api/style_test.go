@@ -10,10 +10,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/demo"
 	"nimbleanvil/internal/localdb/dbtest"
 	"nimbleanvil/internal/studio"
@@ -105,6 +107,48 @@ func TestHousePrep(t *testing.T) {
 	status, _, body = c.send("GET", "/api/circuits/"+next+"/written-out?block=b3", "")
 	assert.Equal(t, 422, status)
 	assert.Contains(t, string(body), "query.block")
+}
+
+// A brief's goal and template make the proposal, stand in its document, and what is no goal
+// is refused by name; a session of one pattern names it.
+func TestBriefOfAGoal(t *testing.T) {
+	c := hall(t, func() time.Time { return now })
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
+	propose := func(n int, brief map[string]any) (int, []byte) {
+		base := ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Version
+		brief["minutes"], brief["format"], brief["bans"] = 60, "timed", []string{}
+		b, err := json.Marshal(map[string]any{"base": base, "clientId": id(70_000 + n), "brief": brief})
+		require.NoError(t, err)
+		status, _, body := c.send("POST", "/api/circuits/"+next+"/propose", string(b))
+		return status, body
+	}
+	status, body := propose(1, map[string]any{"goal": "muscle", "template": "legs"})
+	require.Equal(t, 200, status, "%.300s", body)
+	now := ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil)
+	assert.Equal(t, goal.Muscle, now.Document.Goal)
+	assert.Equal(t, goal.Legs, now.Document.Template)
+	work := now.Document.Blocks[now.Document.Block("b3")]
+	assert.True(t, work.Is(scheme.Sets))
+	for _, s := range work.Slots {
+		assert.True(t, s.Pattern.OfTheLegs(), s.Pattern)
+	}
+	assert.True(t, now.Plan.Fits)
+	for n, wrong := range map[int]struct {
+		brief map[string]any
+		path  string
+	}{
+		2: {map[string]any{"goal": "size"}, "body.brief.goal"}, 3: {map[string]any{"template": "one-pattern"}, "body.brief.pattern"},
+		4: {map[string]any{"template": "legs", "pattern": "squat"}, "body.brief.pattern"}, 5: {map[string]any{"template": "arms"}, "body.brief.template"},
+	} {
+		status, body := propose(n, wrong.brief)
+		assert.Equal(t, 422, status, "%.300s", body)
+		assert.Contains(t, string(body), wrong.path)
+	}
+	status, body = propose(6, map[string]any{"template": "one-pattern", "pattern": "bridge"})
+	require.Equal(t, 200, status, "%.300s", body)
+	for _, s := range ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Document.Loaded() {
+		assert.Contains(t, moves.Bridge.StandIns(), s.Pattern)
+	}
 }
 
 // Own moves go out and in: looked at first, taken in only as looked at, twice the

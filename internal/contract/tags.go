@@ -93,7 +93,7 @@ var tags = map[reflect.Type]map[string]string{
 		"joints": `doc:"that hurt"`,
 	},
 	reflect.TypeFor[circuit.Difference](): {
-		"field": `enum:"lead-in,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
+		"field": `enum:"lead-in,goal,template,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
 		"party": `doc:"a lane, or a participant by id"`,
 	},
 	reflect.TypeFor[circuit.Document](): {
@@ -103,6 +103,8 @@ var tags = map[reflect.Type]map[string]string{
 		"known":     `nullable:"false" maxItems:"60"`,
 		"overruled": `nullable:"false" maxItems:"60"`,
 		"blocks":    `minItems:"1" maxItems:"12"`,
+		"goal":      `enum:"general,strength,muscle,endurance,in-season,learn" doc:"what it was asked to be for"`,
+		"template":  `enum:"alternating,legs,one-leg,floor,one-pattern" doc:"what it was asked to be made of"`,
 	},
 	reflect.TypeFor[circuit.Block](): {
 		"id":      `minLength:"1" maxLength:"26"`,

@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -112,6 +113,9 @@ type ProposalBrief struct {
 	Known     []string            `json:"known,omitempty" nullable:"false" maxItems:"60" doc:"moves and patterns, or all, that the group knows whatever the log says"`
 	Overruled []circuit.Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60" doc:"what to set aside of what the log says"`
 	Lanes     []LaneInput         `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
+	Goal      goal.Goal           `json:"goal,omitempty" enum:"general,strength,muscle,endurance,in-season,learn" doc:"what it is for: doses, sets and rests; general when left out"`
+	Template  goal.Template       `json:"template,omitempty" enum:"alternating,legs,one-leg,floor,one-pattern" doc:"what it is made of; lower and upper body in turn when left out"`
+	Pattern   moves.Pattern       `json:"pattern,omitempty" doc:"of a session of one pattern, and of no other"`
 }
 
 // CreateCircuit proposes the circuit of a class.
@@ -293,8 +297,14 @@ func (s Studio) brief(
 	for _, f := range append(circuit.CheckBans(p.library, in.Bans, nil), said.CheckSaid(p.library)...).Under("brief") {
 		wrong.Note(f.Path, f.Message, nil)
 	}
+	if (in.Template == goal.OnePattern) != (in.Pattern != "") {
+		wrong.Note("brief.pattern", "a session of one pattern names it, and no other does", in.Pattern)
+	}
 	return compose.Brief{
 		Context:   against,
+		Goal:      in.Goal,
+		Template:  in.Template,
+		Pattern:   in.Pattern,
 		Format:    in.Format,
 		Bans:      in.Bans,
 		Known:     in.Known,

@@ -770,6 +770,9 @@ func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.w
 func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
 func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
 func (p Printer) CircuitKept() string                  { return p.say("circuit.kept") }
+func (p Printer) CircuitGoal() string                  { return p.say("circuit.goal") }
+func (p Printer) CircuitTemplate() string              { return p.say("circuit.template") }
+func (p Printer) CircuitOfPattern() string             { return p.say("circuit.ofPattern") }
 func (p Printer) CircuitPrepSteps() string             { return p.say("circuit.prepSteps") }
 func (p Printer) CircuitTeachSteps() string            { return p.say("circuit.teachSteps") }
 func (p Printer) CircuitWriteOut() string              { return p.say("circuit.writeOut") }
@@ -992,6 +995,8 @@ func (p Printer) NameLane(value string) string          { return p.name("lane", 
 func (p Printer) NamePattern(value string) string       { return p.name("pattern", value) }
 func (p Printer) NameHold(value string) string          { return p.name("hold", value) }
 func (p Printer) NameImplementKind(value string) string { return p.name("implementKind", value) }
+func (p Printer) NameGoal(value string) string          { return p.name("goal", value) }
+func (p Printer) NameTemplate(value string) string      { return p.name("template", value) }
 func (p Printer) NameDoorPoint(value string) string     { return p.name("doorPoint", value) }
 func (p Printer) NameUse(value string) string           { return p.name("use", value) }
 func (p Printer) NameSides(value string) string         { return p.name("sides", value) }

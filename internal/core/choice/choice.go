@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/body"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -45,7 +46,9 @@ type Class struct {
 	// Chosen are moves that somebody asked for by name: those that are chosen rather
 	// than proposed may stand then.
 	Chosen []string
-	Past   progress.Past
+	// Aim is what the session aims at.
+	Aim  goal.Aim
+	Past progress.Past
 }
 
 // Entry is a move in a hold with a load on supports, one for each need of the move.

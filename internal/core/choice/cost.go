@@ -30,6 +30,7 @@ const (
 	noNumberCost   = 40.0 // among moves that have a number: nothing is won by having none
 	leftBehindCost = 20.0
 	askCost        = 3.0
+	bareCost       = 25.0  // legs without a load, where strength is the goal
 	teachCost      = 200.0 // for the share of the class that the teaching takes
 	teachTime      = 90 * measure.Second
 	usualClass     = 45 * measure.Minute
@@ -57,8 +58,11 @@ func (j *Judge) Cost(e Entry) []Term {
 	if j.Starting(v) && j.Lane != moves.Ground {
 		add("first", firstShort*max(0, -r.ResistancePct))
 	}
-	if n := j.Reps(v); n < v.RepsLow {
+	if n := j.Reps(v); n < v.RepsLow && j.Work > 0 { // an interval cuts it short; a goal means it
 		add("dose", doseCost*float64(v.RepsLow-n)/float64(v.RepsLow))
+	}
+	if j.Aim.TrainedOnly && !j.novice(v) && e.Total == 0 && v.BodyShares() && v.Pattern.OfTheLegs() {
+		add("aim", bareCost)
 	}
 	add("short", shortCost(r.ShortPct))
 	if !r.Numbered && numbered(v.Pattern) {

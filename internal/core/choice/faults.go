@@ -164,7 +164,12 @@ func (j *Judge) Reps(v *moves.Variant) int {
 			return n
 		}
 	}
-	return UsualReps(v)
+	return j.Aim.Reps(v, UsualReps(v), j.novice(v))
+}
+
+// novice tells whether a party is given general doses whatever the goal.
+func (j *Judge) novice(v *moves.Variant) bool {
+	return j.Lane == moves.Ground || j.Aim.TrainedOnly && j.Starting(v)
 }
 
 // tooHeavy tells whether a load is further above the wanted one than is good enough.

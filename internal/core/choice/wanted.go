@@ -93,7 +93,8 @@ func (j *Judge) forReps(w *Wanted, e Entry, reps int, ceiling measure.Mass) {
 	reps = max(reps, v.RepsLow) // a set cut under its dose is no reason for more iron
 	from, err := strength.Factor(strength.Default, usual+strength.UsualReserve)
 	to, err2 := strength.Factor(strength.Default, reps+strength.UsualReserve)
-	if err != nil || err2 != nil || reps == usual || reps < 1 || !v.Numbered() || v.Ballistic {
+	if err != nil || err2 != nil || reps == usual || j.Aim.Unhurried && reps < usual || reps < 1 || !v.Numbered() ||
+		v.Ballistic {
 		return
 	}
 	load := w.Total * from / to

@@ -8,6 +8,7 @@ import (
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -29,6 +30,12 @@ func (d Document) faults(lib *moves.Library) fault.List {
 	out.Within("leadInMs", int64(d.LeadInMs), 0, int64(MaxStretch))
 	out.Within("blocks", int64(len(d.Blocks)), 1, MaxBlocks)
 	out = append(out, d.CheckSaid(lib)...)
+	if !d.Goal.Known() {
+		out.Add("goal", "one of %v", goal.Goals)
+	}
+	if !d.Template.Known() {
+		out.Add("template", "one of %v", goal.Templates)
+	}
 	seen := map[string]bool{}
 	slots := 0
 	for i, b := range d.Blocks {

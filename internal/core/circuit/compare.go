@@ -36,6 +36,14 @@ func Compare(a, b Document) []Difference {
 	if x, y := why.Ms("", int64(a.LeadInMs)), why.Ms("", int64(b.LeadInMs)); x != y {
 		out = append(out, Difference{Field: "lead-in", A: &x, B: &y})
 	}
+	for _, x := range [][3]string{
+		{"goal", string(a.Goal), string(b.Goal)}, {"template", string(a.Template), string(b.Template)},
+	} {
+		if x[1] != x[2] {
+			was, is := why.ID("", x[1]), why.ID("", x[2])
+			out = append(out, Difference{Field: x[0], A: &was, B: &is})
+		}
+	}
 	yes := why.N("", 1)
 	for i, x := range a.Blocks {
 		j := b.Block(x.ID)

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -79,7 +80,10 @@ type Document struct {
 	Known []string `json:"known,omitempty"`
 	// Overruled is what the instructor sets aside of what the log says.
 	Overruled []Overruled `json:"overruled,omitempty"`
-	Blocks    []Block     `json:"blocks"`
+	// Goal and Template are what it was asked to be for and made of: what it is judged by.
+	Goal     goal.Goal     `json:"goal,omitempty"`
+	Template goal.Template `json:"template,omitempty"`
+	Blocks   []Block       `json:"blocks"`
 }
 
 // Overruled sets aside what the log says of a move or a joint, for a party.

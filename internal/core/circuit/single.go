@@ -1,6 +1,7 @@
 package circuit
 
 import (
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/scheme"
 )
@@ -18,6 +19,8 @@ type Single struct {
 	Bans        []string
 	Known       []string
 	Overruled   []Overruled
+	Goal        goal.Goal
+	Template    goal.Template
 	Slots       []Slot
 }
 
@@ -42,7 +45,7 @@ func (s Single) Document() Document {
 	}
 	numbers := &InRounds{s.Format, s.WorkMs, s.RestMs, s.Rounds, s.RoundRestMs, s.EvenSets}
 	return Document{
-		V: DocumentVersion, LeadInMs: s.LeadInMs, Bans: s.Bans, Known: s.Known, Overruled: s.Overruled,
+		V: DocumentVersion, LeadInMs: s.LeadInMs, Bans: s.Bans, Known: s.Known, Overruled: s.Overruled, Goal: s.Goal, Template: s.Template,
 		Blocks: []Block{
 			auto(prepID, Prep),
 			auto(teachID, Teach),
@@ -66,11 +69,19 @@ func (d Document) Single() (s Single, block int, ok bool) {
 			x := b.Scheme.Circuit
 			return Single{
 				x.Format, d.LeadInMs, x.WorkMs, x.RestMs, x.Rounds, x.RoundRestMs, x.EvenSets,
-				d.Bans, d.Known, d.Overruled, b.Slots,
+				d.Bans, d.Known, d.Overruled, d.Goal, d.Template, b.Slots,
 			}, i, true
 		}
 	}
-	return Single{Format: Timed, LeadInMs: d.LeadInMs, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}, -1, false
+	return Single{
+		Format:    Timed,
+		LeadInMs:  d.LeadInMs,
+		Bans:      d.Bans,
+		Known:     d.Known,
+		Overruled: d.Overruled,
+		Goal:      d.Goal,
+		Template:  d.Template,
+	}, -1, false
 }
 
 // Clone copies a single circuit so deeply that no edit of the copy shows in the original.

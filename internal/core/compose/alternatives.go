@@ -216,7 +216,7 @@ func Rooms(d circuit.Document, block int, c plan.Context) []PatternRoom {
 // adding is a composer for more slots of a block.
 func adding(d circuit.Document, block int, c plan.Context) *composer {
 	c.Stock = c.Stock.Memoized()
-	b, work := Brief{Context: c, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}.in(d.Blocks[block])
+	b, work := Brief{Context: c, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled, Goal: d.Goal}.in(d.Blocks[block])
 	return b.composer(work)
 }
 

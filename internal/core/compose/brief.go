@@ -9,6 +9,7 @@ import (
 
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
@@ -20,6 +21,10 @@ import (
 type Brief struct {
 	plan.Context
 	Format circuit.Format
+	// Goal is what it is for, Template what it is made of, Pattern that of a session of one.
+	Goal     goal.Goal
+	Template goal.Template
+	Pattern  moves.Pattern
 	// Bans are patterns, variants and limits to leave out.
 	Bans []string
 	// Known are moves and patterns that the group knows, whatever the log says.
@@ -137,7 +142,7 @@ func (b Brief) in(x circuit.Block) (Brief, measure.Span) {
 
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
-	class := b.Context.Class(circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled}, nil)
+	class := b.Context.Class(circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, nil)
 	if b.Format == circuit.Timed {
 		class.Work = work
 	}
@@ -150,6 +155,22 @@ func (b Brief) class(work measure.Span) choice.Class {
 // mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
+	if c := b.composer(usualWork); c.inStraightSets() {
+		b.Format = circuit.Reps // sets are counted
+		p, ok := b.composer(usualWork).inSets()
+		if ok {
+			p.Document, p.Notes = b.packedOnce(
+				p.Document,
+				p.Notes,
+				func(try Brief) (circuit.Document, []why.Why, bool) {
+					x, ok := try.composer(usualWork).inSets()
+					return x.Document, x.Notes, ok
+				},
+			)
+			p.Notes = append(p.Notes, b.unused(p.Document)...)
+		}
+		return p
+	}
 	p, ok := b.composer(usualWork, tryWork...).propose()
 	if ok && b.Format == circuit.Timed && p.work != usualWork {
 		// Loads are for the count that fits the interval: once more, for that interval.

@@ -82,7 +82,7 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 			assert.Len(t, c.Entry.Anchors, len(v.Needs))
 		}
 		for id, by := range used {
-			most, waves := 0, single(p.Document).Slots[i].Waves
+			most, waves := 0, p.Document.Slots()[i].Waves
 			for pieces, people := range by {
 				most += pieces * ((people + waves - 1) / waves)
 			}

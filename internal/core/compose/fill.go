@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/plan"
@@ -15,6 +16,9 @@ import (
 // shared (house).
 func (c *composer) mostRounds(d circuit.Single) int {
 	most := mostSets[moves.Reach]
+	if aim := goal.Of(c.Goal); aim.SetsHigh > 0 {
+		most = min(most, aim.SetsHigh)
+	}
 	for _, p := range c.parties {
 		most = min(most, mostSets[p.Lane])
 		for _, s := range d.Slots {
@@ -43,7 +47,11 @@ func (c *composer) lengthen(s state) state {
 		}
 	}
 	note(s.doc)
-	for _, patterns := range more {
+	extra := more
+	if own := c.Template.Places(c.Pattern); own != nil {
+		extra = own[min(len(own), usualPlaces):]
+	}
+	for _, patterns := range extra {
 		if left(s) < worthAdding || s.doc.Rounds < c.mostRounds(s.doc) || len(s.doc.Slots) >= circuit.MaxSlots {
 			break
 		}

@@ -18,7 +18,15 @@ func Fit(doc circuit.Document, c plan.Context) (ops []circuit.Op, ok bool) {
 	if !ok {
 		return nil, false
 	}
-	b := Brief{Context: c, Format: d.Format, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled}
+	b := Brief{
+		Context:   c,
+		Format:    d.Format,
+		Bans:      d.Bans,
+		Known:     d.Known,
+		Overruled: d.Overruled,
+		Goal:      d.Goal,
+		Template:  d.Template,
+	}
 	with := func(own measure.Span, tried []measure.Span) []measure.Span {
 		if slices.Contains(tried, own) {
 			return tried

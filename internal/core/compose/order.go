@@ -30,6 +30,9 @@ func (c *composer) ordered(slots []circuit.Slot) []circuit.Slot {
 			free = append(free, s)
 		}
 	}
+	if !c.Template.Alternates() {
+		return c.inPlace(free, pinned)
+	}
 	var best []circuit.Slot
 	bestFlags, bestAgo := math.MaxInt, 0
 	for _, order := range orders {
@@ -78,6 +81,9 @@ func arrange(slots []circuit.Slot, order []moves.Pattern) []circuit.Slot {
 // unevenness is what one-sided circuits cost: what is flagged as uneven, leg moves or
 // weak links twice running.
 func (c *composer) unevenness(d circuit.Single) Cost {
+	if !c.Template.Alternates() {
+		return Cost{}
+	}
 	cost := Cost{Clashes: c.aim.Clash * float64(clashes(d.Slots, c.Context))}
 	for _, b := range plan.Balance(c.around(d), c.Context) {
 		if b.Uneven {

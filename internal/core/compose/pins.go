@@ -1,11 +1,14 @@
 package compose
 
 import (
+	"cmp"
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // pins are what a new proposal leaves as it is: the pinned slots of the plan's circuit, each
@@ -71,6 +74,25 @@ func (p *pins) covers(patterns []moves.Pattern) (slot circuit.Slot, beside, ok b
 	return slot, false, false
 }
 
+// moves lists what is done in pinned slots.
+func (p pins) moves() []string {
+	var out []string
+	add := func(s circuit.Slot) {
+		for _, who := range people.Parties(s.Entries) {
+			out = append(out, s.Entries[who].Variant)
+		}
+	}
+	for _, x := range p.slots {
+		add(x.Slot)
+	}
+	for _, b := range slices.Concat(p.before, p.after) {
+		for _, s := range b.Slots {
+			add(s)
+		}
+	}
+	return out
+}
+
 // clone lets covers take from a copy.
 func (p pins) clone() pins {
 	return pins{slices.Clone(p.slots), slices.Clone(p.before), slices.Clone(p.after)}
@@ -99,16 +121,25 @@ func (c *composer) pinnedPlace(s circuit.Slot) place {
 // stand for.
 func (c *composer) places() (out []place, left []moves.Pattern) {
 	pinned := c.pins.clone()
-	for _, patterns := range template {
+	used := []string{}
+	if !c.Template.Alternates() {
+		used = pinned.moves()
+	}
+	for _, patterns := range c.wanted() {
 		s, beside, ok := pinned.covers(patterns)
 		switch pl := (place{}); {
 		case ok && beside: // it is done there
 		case ok:
 			out = append(out, c.pinnedPlace(s))
 		default:
-			if pl = c.place(patterns, true); len(pl.options) == 0 {
-				left = append(left, patterns[0])
+			if pl = c.without(used).place(patterns, true); len(pl.options) == 0 {
+				if !slices.ContainsFunc(out, func(x place) bool { return x.patterns[0] == patterns[0] }) {
+					left = append(left, patterns[0]) // of several there are as many as there are
+				}
 				continue
+			}
+			if !c.Template.Alternates() { // several of one pattern: each another move
+				pl, used = pl.only(used)
 			}
 			out = append(out, pl)
 		}
@@ -118,6 +149,44 @@ func (c *composer) places() (out []place, left []moves.Pattern) {
 	}
 	return out, left
 }
+
+// wanted are the places of the template: for a circuit as many as make a usual one.
+func (c *composer) wanted() [][]moves.Pattern {
+	own := c.Template.Places(c.Pattern)
+	switch {
+	case own == nil:
+		return template
+	case c.inStraightSets():
+		return own
+	}
+	return own[:min(len(own), usualPlaces)]
+}
+
+// usualPlaces is how many places a circuit of one kind of move has (house).
+const usualPlaces = 6
+
+// without is a composer that leaves moves out besides.
+func (c *composer) without(used []string) *composer {
+	if len(used) == 0 {
+		return c
+	}
+	b := c.Brief
+	b.Bans = append(slices.Clone(b.Bans), used...)
+	return b.composer(c.work)
+}
+
+// only leaves a place its cheapest option, whose moves are used then.
+func (p place) only(used []string) (place, []string) {
+	best := slices.MinFunc(p.options, func(a, b combination) int { return cmp.Compare(a.total, b.total) })
+	p.options = []combination{best}
+	for _, who := range people.Parties(best.entries) {
+		used = append(used, best.entries[who].Variant)
+	}
+	return p, used
+}
+
+// inStraightSets tells whether the goal asks for straight sets.
+func (c *composer) inStraightSets() bool { return goal.Of(c.Goal).Scheme == scheme.Sets }
 
 // inPlace puts the pinned slots where they stood among the others.
 func (c *composer) inPlace(slots, pinned []circuit.Slot) []circuit.Slot {

@@ -110,6 +110,9 @@ func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
 	j := c.judges[p.id]
 	var out []candidate
 	for _, v := range c.Library.OfPattern(pattern) {
+		if !c.Template.Allows(v) {
+			continue
+		}
 		byLoad := len(out)
 		for _, e := range j.Entries(v) {
 			i := slices.IndexFunc(

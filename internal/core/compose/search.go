@@ -113,6 +113,8 @@ func (c *composer) assemble(places []place, pick []int) state {
 		Bans:        append([]string{}, c.Bans...),
 		Known:       c.Known,
 		Overruled:   c.Overruled,
+		Goal:        c.Goal,
+		Template:    c.Template,
 		Slots:       []circuit.Slot{},
 	}
 	var cost Cost

@@ -20,11 +20,14 @@ func flags(p Plan, d circuit.Document, c Context, judges Judges) []Flag {
 	if p.SlackMs < 0 {
 		add("", why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))
 	}
-	for _, missing := range uncovered(d, c, judges.All()) {
-		add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(missing))))
+	alternates := d.Template.Alternates() // what another leaves out is meant
+	if alternates {
+		for _, missing := range uncovered(d, c, judges.All()) {
+			add("", why.Of(why.FlagNoPattern, why.Practice, why.ID("pattern", string(missing))))
+		}
 	}
 	for _, b := range p.Balance {
-		if b.Uneven {
+		if b.Uneven && alternates {
 			add("", why.Of(why.FlagUneven, why.Practice, why.ID("left", b.Left), why.ID("right", b.Right),
 				why.N("leftN", b.LeftN), why.N("rightN", b.RightN)))
 		}
@@ -32,7 +35,7 @@ func flags(p Plan, d circuit.Document, c Context, judges Judges) []Flag {
 	i := 0
 	for _, b := range d.Blocks {
 		for n := range b.Slots {
-			out = append(out, slotFlags(p.Slots[i], b, n, c)...)
+			out = append(out, slotFlags(p.Slots[i], b, n, alternates, c)...)
 			i++
 		}
 	}
@@ -44,12 +47,12 @@ func flags(p Plan, d circuit.Document, c Context, judges Judges) []Flag {
 
 // slotFlags lists what is worth a look in a slot. That neighbours tire the same is said where
 // they follow each other at once.
-func slotFlags(sp SlotPlan, b circuit.Block, n int, c Context) []Flag {
+func slotFlags(sp SlotPlan, b circuit.Block, n int, alternates bool, c Context) []Flag {
 	var out []Flag
 	s := b.Slots[n]
 	add := func(w why.Why) { out = append(out, Flag{Slot: s.ID, Why: w}) }
 	if n > 0 && b.Kind.Loaded() && b.Is(scheme.Circuit, scheme.Superset, scheme.Interval, scheme.Windowed) {
-		if b.Is(scheme.Circuit) && s.Pattern.OfTheLegs() && b.Slots[n-1].Pattern.OfTheLegs() {
+		if alternates && b.Is(scheme.Circuit) && s.Pattern.OfTheLegs() && b.Slots[n-1].Pattern.OfTheLegs() {
 			add(why.Of(why.FlagLegsTwice, why.Practice))
 		}
 		if link := SharedLink(b.Slots[n-1], s, c); link != "" {

@@ -10,6 +10,7 @@ import (
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
@@ -83,7 +84,9 @@ func (c Context) Class(d circuit.Document, chosen []string) choice.Class {
 		lane, who := c.whose(o.Party)
 		past.Overruled = append(past.Overruled, progress.Overrule{Day: past.Day, Lane: lane, Who: who, What: o.What})
 	}
-	return choice.Class{Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past}
+	return choice.Class{
+		Library: c.Library, Stock: c.Stock, Bans: d.Bans, Chosen: chosen, Past: past, Aim: goal.Of(d.Goal),
+	}
 }
 
 // whose is the lane of a party, and of a participant the person.

@@ -45,7 +45,13 @@ func WrittenOut(d circuit.Document, c Context, id string) (b circuit.Block, ok b
 	if i < 0 || !d.Blocks[i].Auto || d.Blocks[i].Kind == circuit.Close {
 		return b, false
 	}
-	b = circuit.Block{ID: id, Kind: d.Blocks[i].Kind, Layout: circuit.Together, AfterMs: d.Blocks[i].AfterMs, Slots: []circuit.Slot{}}
+	b = circuit.Block{
+		ID:      id,
+		Kind:    d.Blocks[i].Kind,
+		Layout:  circuit.Together,
+		AfterMs: d.Blocks[i].AfterMs,
+		Slots:   []circuit.Slot{},
+	}
 	next := d.Clone()
 	add := func(s circuit.Slot) {
 		s.ID, s.Waves = next.FreeSlotID(), 1

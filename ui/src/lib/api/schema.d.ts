@@ -1985,7 +1985,7 @@ export interface components {
             entryA?: components["schemas"]["Entry"];
             entryB?: components["schemas"]["Entry"];
             /** @enum {string} */
-            field: "lead-in" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "pinned" | "own-work" | "own-rest" | "own-sets" | "entry";
+            field: "lead-in" | "goal" | "template" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "pinned" | "own-work" | "own-rest" | "own-sets" | "entry";
             /** @enum {string} */
             kind?: "prep" | "teach" | "work" | "finisher" | "close";
             /** @description a lane, or a participant by id */
@@ -1997,10 +1997,20 @@ export interface components {
         Document: {
             bans: string[];
             blocks: components["schemas"]["Block"][];
+            /**
+             * @description what it was asked to be for
+             * @enum {string}
+             */
+            goal?: "general" | "strength" | "muscle" | "endurance" | "in-season" | "learn";
             known?: string[];
             /** Format: int64 */
             leadInMs: number;
             overruled?: components["schemas"]["Overruled"][];
+            /**
+             * @description what it was asked to be made of
+             * @enum {string}
+             */
+            template?: "alternating" | "legs" | "one-leg" | "floor" | "one-pattern";
             /** Format: int64 */
             v: number;
         };
@@ -3452,6 +3462,11 @@ export interface components {
             bans: string[];
             /** @enum {string} */
             format: "timed" | "reps";
+            /**
+             * @description what it is for: doses, sets and rests; general when left out
+             * @enum {string}
+             */
+            goal?: "general" | "strength" | "muscle" | "endurance" | "in-season" | "learn";
             /** @description moves and patterns, or all, that the group knows whatever the log says */
             known?: string[];
             lanes?: components["schemas"]["LaneInput"][];
@@ -3459,6 +3474,16 @@ export interface components {
             minutes: number;
             /** @description what to set aside of what the log says */
             overruled?: components["schemas"]["Overruled"][];
+            /**
+             * @description of a session of one pattern, and of no other
+             * @enum {string}
+             */
+            pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /**
+             * @description what it is made of; lower and upper body in turn when left out
+             * @enum {string}
+             */
+            template?: "alternating" | "legs" | "one-leg" | "floor" | "one-pattern";
         };
         ProposeInput: {
             /** Format: int64 */

@@ -86,6 +86,8 @@
     ...nameOf.scheme,
     ...nameOf.blockKind,
     ...nameOf.layout,
+    ...nameOf.goal,
+    ...nameOf.template,
   }
   function value(d: Schemas['Difference'], term: Schemas['Term'] | undefined): string {
     if (d.field === 'slot' || d.field === 'block') return term ? t.yes : t.absent

@@ -33,6 +33,11 @@
   let format: string | number = $state(
     (start.circuit && mainBlock(start.circuit.document)?.scheme?.circuit?.format) ?? studio.format,
   )
+  let goal: string | number = $state(start.circuit?.document.goal ?? 'general')
+  let template: string | number = $state(start.circuit?.document.template ?? 'alternating')
+  let pattern: string | number = $state(
+    start.circuit?.document.blocks.find((b) => b.kind === 'work')?.slots[0]?.pattern ?? 'squat',
+  )
   let people: (number | null)[] = $state(
     lanes.map((l) => start.occurrence.lanes.find((x) => x.lane === l)?.people ?? 0),
   )
@@ -59,6 +64,9 @@
     const brief: Schemas['ProposalBrief'] = {
       minutes: minutes ?? 0,
       format: format === 'reps' ? 'reps' : 'timed',
+      goal: goal as NonNullable<Schemas['ProposalBrief']['goal']>,
+      template: template as NonNullable<Schemas['ProposalBrief']['template']>,
+      ...(template === 'one-pattern' ? { pattern: pattern as NonNullable<Schemas['ProposalBrief']['pattern']> } : {}),
       bans,
       known: knowAll ? [everything] : known,
       overruled: start.circuit?.document.overruled ?? [],
@@ -97,6 +105,17 @@
     <Select id="brief-format" labelText={t.format} bind:selected={format}>
       {#each Object.entries(nameOf.format) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
+    <Select id="brief-goal" labelText={t.goal} bind:selected={goal}>
+      {#each Object.entries(nameOf.goal) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    </Select>
+    <Select id="brief-template" labelText={t.template} bind:selected={template}>
+      {#each Object.entries(nameOf.template) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    </Select>
+    {#if template === 'one-pattern'}
+      <Select id="brief-pattern" labelText={t.ofPattern} bind:selected={pattern}>
+        {#each patterns as p (p)}<SelectItem value={p} text={nameOf.pattern[p]} />{/each}
+      </Select>
+    {/if}
     {#each lanes as l, i (l)}
       <NumberBox id={`brief-${l}`} labelText={todayTexts.form.people(l)} min={0} max={500} bind:value={people[i]} />
     {/each}

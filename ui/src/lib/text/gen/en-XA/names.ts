@@ -66,6 +66,21 @@ const implementKind = {
   wedge: 'Ŵééđğéé ƒóóŕ ţĥéé ĥééééľš',
   door: 'Đóóóóŕ ţóó ááñçĥóóŕ áá ƀáñđ',
 }
+const goal = {
+  general: 'Ğééñééŕááľ',
+  strength: 'Šţŕééñğţĥ',
+  muscle: 'Ṁúúšçľéé',
+  endurance: 'Éñđúúŕááñçéé',
+  'in-season': 'Ĥóóľđ ííñ šééáášóñ',
+  learn: 'Ľééááŕñ ţĥéé ɱóóṽééš',
+}
+const template = {
+  alternating: 'Ľóóŵééŕ ááñđ úúþþééŕ ƀóóđý ííñ ţúúŕñ',
+  legs: 'Ľééğ đááý',
+  'one-leg': 'Áľľ óóñ óóñéé ľééğ',
+  floor: 'Óñ ţĥéé ƒľóóóóŕ óóñľý',
+  'one-pattern': 'Óñéé þááţţééŕñ ííñ ɱááñý ƒóóŕɱš',
+}
 const doorPoint = {
   top: 'ááţ ţĥéé ţóóþ',
   middle: 'ííñ ţĥéé ɱííđđľéé',
@@ -279,6 +294,8 @@ const differs = {
   waves: 'Ŵááṽééš',
   new: 'Ñééŵ ţóó ţĥéé ğŕóóúúþ',
   pinned: 'Ķééþţ ŵĥééñ þŕóóþóóšééđ ááñééŵ',
+  goal: 'Ğóóááľ',
+  template: 'Ṁááđéé óƒ',
   entry: 'Ṁóóṽéé ááñđ ľóóáđ',
 }
 const format = {
@@ -648,6 +665,8 @@ export const names = {
   pattern,
   hold,
   implementKind,
+  goal,
+  template,
   doorPoint,
   use,
   sides,

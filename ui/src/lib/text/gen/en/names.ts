@@ -66,6 +66,21 @@ const implementKind = {
   wedge: 'Wedge for the heels',
   door: 'Door to anchor a band',
 }
+const goal = {
+  general: 'General',
+  strength: 'Strength',
+  muscle: 'Muscle',
+  endurance: 'Endurance',
+  'in-season': 'Hold in season',
+  learn: 'Learn the moves',
+}
+const template = {
+  alternating: 'Lower and upper body in turn',
+  legs: 'Leg day',
+  'one-leg': 'All on one leg',
+  floor: 'On the floor only',
+  'one-pattern': 'One pattern in many forms',
+}
 const doorPoint = {
   top: 'at the top',
   middle: 'in the middle',
@@ -279,6 +294,8 @@ const differs = {
   waves: 'Waves',
   new: 'New to the group',
   pinned: 'Kept when proposed anew',
+  goal: 'Goal',
+  template: 'Made of',
   entry: 'Move and load',
 }
 const format = {
@@ -648,6 +665,8 @@ export const names = {
   pattern,
   hold,
   implementKind,
+  goal,
+  template,
   doorPoint,
   use,
   sides,
