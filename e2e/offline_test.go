@@ -84,7 +84,7 @@ func TestTenMinutesWithoutNetwork(t *testing.T) {
 	for i, x := range []struct {
 		key, shows string
 		after      int
-	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Prep", 120}, {"+", " added", 5}, {kb.ArrowRight, "Learn", 175}} {
+	}{{" ", "On hold", 90}, {" ", "Hold", 150}, {kb.ArrowRight, "Prep", 190}, {"+", " added", 5}, {kb.ArrowRight, "Learn", 105}} {
 		b.do(chromedp.KeyEvent(x.key))
 		b.until(fmt.Sprintf("document.querySelector('main').textContent.includes(%q)", x.shows))
 		b.until(fmt.Sprintf("document.querySelector('#lost')?.textContent.includes('%d press')", i+1))
@@ -103,7 +103,7 @@ func TestTenMinutesWithoutNetwork(t *testing.T) {
 	_, events, err := h.store.Run(t.Context(), h.scope, run)
 	require.NoError(t, err)
 	require.Len(t, events, 6, "nothing twice, nothing missing")
-	after := []float64{60, 90, 150, 120, 5} // what passed between the presses above
+	after := []float64{60, 90, 150, 190, 5} // what passed between the presses above
 	for i, kind := range []string{"start", "hold", "resume", "skip", "add", "skip"} {
 		assert.Equal(t, kind, events[i].Kind)
 		if i > 0 {

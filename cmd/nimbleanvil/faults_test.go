@@ -156,7 +156,7 @@ func readings(t *testing.T, url string) (map[string]int, string) {
 			with := "?"
 			for _, p := range get.Parameters {
 				if p.In == "query" && p.Required {
-					path += with + p.Name + "=" + map[string]string{"slot": "s1", "party": "middle"}[p.Name]
+					path += with + p.Name + "=" + map[string]string{"slot": "s1", "party": "middle", "block": "b1"}[p.Name]
 					with = "&"
 				}
 			}

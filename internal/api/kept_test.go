@@ -56,6 +56,12 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 	if p.Blocks != nil {
 		c.Plan.Blocks = *p.Blocks
 	}
+	if p.Prep != nil {
+		c.Plan.Prep = *p.Prep
+	}
+	if p.Teach != nil {
+		c.Plan.Teach = *p.Teach
+	}
 	if p.Totals != nil {
 		c.Plan.Totals = *p.Totals
 	}

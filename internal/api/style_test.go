@@ -139,15 +139,24 @@ func TestBriefOfAGoal(t *testing.T) {
 	}{
 		2: {map[string]any{"goal": "size"}, "body.brief.goal"}, 3: {map[string]any{"template": "one-pattern"}, "body.brief.pattern"},
 		4: {map[string]any{"template": "legs", "pattern": "squat"}, "body.brief.pattern"}, 5: {map[string]any{"template": "arms"}, "body.brief.template"},
+		7: {map[string]any{"pins": []any{map[string]any{"move": "dance"}}}, "body.brief.pins[0].move"}, 8: {map[string]any{"pins": []any{map[string]any{"move": "squat", "load": "heavy"}}}, "body.brief.pins[0].load"},
 	} {
 		status, body := propose(n, wrong.brief)
 		assert.Equal(t, 422, status, "%.300s", body)
 		assert.Contains(t, string(body), wrong.path)
 	}
+	status, body = propose(9, map[string]any{"pins": []any{map[string]any{"move": "goblet-squat", "load": "12 kg", "reps": 9}}})
+	require.Equal(t, 200, status, "%.300s", body)
+	pinned := ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Plan.Slots[0].Cells[1]
+	assert.Equal(t, "goblet-squat", pinned.Entry.Variant)
+	assert.EqualValues(t, 12_000, pinned.LoadG)
+	assert.Equal(t, 9, pinned.Entry.Dose.Low)
 	status, body = propose(6, map[string]any{"template": "one-pattern", "pattern": "bridge"})
 	require.Equal(t, 200, status, "%.300s", body)
 	for _, s := range ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Document.Loaded() {
-		assert.Contains(t, moves.Bridge.StandIns(), s.Pattern)
+		if !s.Pinned { // what was pinned stays
+			assert.Contains(t, moves.Bridge.StandIns(), s.Pattern)
+		}
 	}
 }
 

@@ -121,7 +121,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 			query := ""
 			for _, p := range op.Parameters {
 				if p.In == "query" {
-					query += map[string]string{"slot": "&slot=s1", "party": "&party=middle", "place": "&place=" + place.ID}[p.Name]
+					query += map[string]string{"slot": "&slot=s1", "party": "&party=middle", "block": "&block=b1", "place": "&place=" + place.ID}[p.Name]
 				}
 			}
 			url := names.Replace(path)

@@ -28,6 +28,8 @@ func (c *Circuit) since(before Circuit) Change {
 			Slots:    []SlotChange{},
 			Blocks:   other(now.Blocks, old.Blocks),
 			Totals:   other(now.Totals, old.Totals),
+			Prep:     other(now.Prep, old.Prep),
+			Teach:    other(now.Teach, old.Teach),
 			Pressure: other(now.Pressure, old.Pressure),
 			Balance:  other(now.Balance, old.Balance),
 			Flags:    other(now.Flags, old.Flags),

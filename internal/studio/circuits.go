@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"slices"
 	"strconv"
 
@@ -77,6 +78,8 @@ type PlanChange struct {
 	Pressure *[]plan.Pressure  `json:"pressure,omitempty" nullable:"false"`
 	Balance  *[]plan.Beam      `json:"balance,omitempty" nullable:"false"`
 	Flags    *[]plan.Flag      `json:"flags,omitempty" nullable:"false"`
+	Prep     *[]plan.Drill     `json:"prep,omitempty" nullable:"false"`
+	Teach    *[]plan.Lesson    `json:"teach,omitempty" nullable:"false"`
 }
 
 // SlotChange is what is other in a slot: its times, and those of its cells that are other or
@@ -116,6 +119,37 @@ type ProposalBrief struct {
 	Goal      goal.Goal           `json:"goal,omitempty" enum:"general,strength,muscle,endurance,in-season,learn" doc:"what it is for: doses, sets and rests; general when left out"`
 	Template  goal.Template       `json:"template,omitempty" enum:"alternating,legs,one-leg,floor,one-pattern" doc:"what it is made of; lower and upper body in turn when left out"`
 	Pattern   moves.Pattern       `json:"pattern,omitempty" doc:"of a session of one pattern, and of no other"`
+	Pins      []PinInput          `json:"pins,omitempty" nullable:"false" maxItems:"12" doc:"moves that it must have, in this order"`
+}
+
+// PinInput is a move that a session must have.
+type PinInput struct {
+	Move  string `json:"move" minLength:"1" maxLength:"60"`
+	Party string `json:"party,omitempty" enum:"ground,middle,reach" doc:"whose; everybody's when left out"`
+	Load  string `json:"load,omitempty" maxLength:"40" doc:"all of it, as typed: 16 kg; what suits when left out"`
+	Reps  int    `json:"reps,omitempty" minimum:"1" maximum:"100" doc:"a side; what is usual when left out"`
+}
+
+// pins reads the pins of a brief: moves that the library has, loads in the unit of the place.
+func pins(in []PinInput, lib *moves.Library, unit measure.Unit, wrong *fault.List) []compose.Pin {
+	var out []compose.Pin
+	for i, p := range in {
+		at := fmt.Sprintf("brief.pins[%d]", i)
+		if _, ok := lib.Get(p.Move); !ok {
+			wrong.Note(at+".move", "there is no such move", p.Move)
+		}
+		pin := compose.Pin{Move: p.Move, Party: people.Party(p.Party), Reps: p.Reps}
+		if p.Load != "" {
+			r, err := measure.ReadMass(p.Load, unit, measure.MaxLoad)
+			if err != nil {
+				wrong.Note(at+".load", err.Error(), p.Load)
+			}
+			whole, _ := r.Typed.Whole()
+			pin.Load = measure.Mass(whole)
+		}
+		out = append(out, pin)
+	}
+	return out
 }
 
 // CreateCircuit proposes the circuit of a class.
@@ -270,8 +304,8 @@ func (s Studio) Circuit(ctx context.Context, id string) (Circuit, error) {
 }
 
 // brief turns a request into the core's, with the lanes it brings, which stand in c then.
-// Plan is the document whose pinned slots stay. What is no ban, no move that could be known and nothing that the log could say is refused
-// by name.
+// Plan is the document whose pinned slots stay. What is no ban, no move that could be known
+// and nothing that the log could say is refused by name.
 func (s Studio) brief(
 	ctx context.Context,
 	c *store.Class,
@@ -305,6 +339,7 @@ func (s Studio) brief(
 		Goal:      in.Goal,
 		Template:  in.Template,
 		Pattern:   in.Pattern,
+		Pins:      pins(in.Pins, p.library, measure.Unit(c.MassUnit), wrong),
 		Format:    in.Format,
 		Bans:      in.Bans,
 		Known:     in.Known,

@@ -773,6 +773,8 @@ func (p Printer) CircuitKept() string                  { return p.say("circuit.k
 func (p Printer) CircuitGoal() string                  { return p.say("circuit.goal") }
 func (p Printer) CircuitTemplate() string              { return p.say("circuit.template") }
 func (p Printer) CircuitOfPattern() string             { return p.say("circuit.ofPattern") }
+func (p Printer) CircuitPins() string                  { return p.say("circuit.pins") }
+func (p Printer) CircuitPinsHelp() string              { return p.say("circuit.pinsHelp") }
 func (p Printer) CircuitPrepSteps() string             { return p.say("circuit.prepSteps") }
 func (p Printer) CircuitTeachSteps() string            { return p.say("circuit.teachSteps") }
 func (p Printer) CircuitWriteOut() string              { return p.say("circuit.writeOut") }

@@ -34,6 +34,8 @@ type Brief struct {
 	// For are the participants who are given entries of their own; nobody where it is empty,
 	// and everybody does their lane's.
 	For []people.Party
+	// Pins are moves that it must have, in this order.
+	Pins []Pin
 	// Plan is the document whose pinned slots stay as they are and where they stand.
 	Plan circuit.Document
 }
@@ -155,6 +157,17 @@ func (b Brief) class(work measure.Span) choice.Class {
 // mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
+	var notes []why.Why
+	b.Plan, notes = b.pinned()
+	p := b.proposal()
+	if p.Feasible {
+		p.Notes = append(notes, p.Notes...)
+	}
+	return p
+}
+
+// proposal makes the proposal around what is pinned.
+func (b Brief) proposal() Proposal {
 	if c := b.composer(usualWork); c.inStraightSets() {
 		b.Format = circuit.Reps // sets are counted
 		p, ok := b.composer(usualWork).inSets()

@@ -2,13 +2,17 @@ package compose
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/goal"
+	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
 )
 
 // pins are what a new proposal leaves as it is: the pinned slots of the plan's circuit, each
@@ -242,4 +246,102 @@ func (p pins) among(d circuit.Document) circuit.Document {
 	}
 	d.Blocks = slices.Concat(d.Blocks[:at], p.before, d.Blocks[at:at+1], p.after, d.Blocks[at+1:])
 	return d
+}
+
+// Pin is a move that a session must have: for everybody, or for one party.
+type Pin struct {
+	Move  string
+	Party people.Party
+	// Load is what it is done with in all, nothing for what suits; Reps how often, 0 for what
+	// is usual.
+	Load measure.Mass
+	Reps int
+}
+
+// pinned is the plan with the pins of the brief before it, each a slot in its turn: pins one
+// after the other for other parties are one slot, where their moves share a pattern. What
+// nobody can do with the kit there is said and left out.
+func (b Brief) pinned() (circuit.Document, []why.Why) {
+	if len(b.Pins) == 0 {
+		return b.Plan, nil
+	}
+	var notes []why.Why
+	b.Plan = b.Plan.Clone()
+	c := b.composer(usualWork)
+	var slots []circuit.Slot
+	for _, pin := range b.Pins {
+		v, ok := c.Library.Get(pin.Move)
+		if !ok {
+			continue
+		}
+		entries := map[people.Party]circuit.Entry{}
+		for _, p := range c.parties {
+			if pin.Party == "" || pin.Party == p.id {
+				if e, ok := c.asPinned(v, p, pin); ok {
+					entries[p.id] = e
+				}
+			}
+		}
+		if len(entries) == 0 {
+			notes = append(notes, why.Of(why.NotePinAway, why.Arithmetic, why.ID("variant", v.ID)))
+			continue
+		}
+		var s *circuit.Slot
+		if n := len(slots) - 1; pin.Party != "" && n >= 0 && slots[n].Pattern == v.Pattern {
+			if _, had := slots[n].Entries[pin.Party]; !had {
+				s = &slots[n]
+			}
+		}
+		if s == nil {
+			slots = append(
+				slots,
+				circuit.Slot{Pattern: v.Pattern, Waves: 1, Pinned: true, Entries: map[people.Party]circuit.Entry{}},
+			)
+			s = &slots[len(slots)-1]
+		}
+		maps.Copy(s.Entries, entries)
+	}
+	taken := b.Plan.Clone()
+	for i := range slots {
+		slots[i].ID = taken.FreeSlotID()
+		slots[i].New = c.taught(slots[i].Entries)
+		taken.Blocks = append(taken.Blocks, circuit.Block{Slots: slots[i : i+1]})
+	}
+	if _, at, ok := b.Plan.Single(); ok {
+		b.Plan.Blocks[at].Slots = append(slots, b.Plan.Blocks[at].Slots...)
+		return b.Plan, notes
+	}
+	if len(slots) == 0 {
+		return b.Plan, notes
+	}
+	b.Plan.Blocks = append(b.Plan.Blocks, circuit.Single{Format: b.Format, Slots: slots}.Document().Blocks[workBlock])
+	return b.Plan, notes
+}
+
+// workBlock is where the work of a single circuit stands.
+const workBlock = 2
+
+// asPinned is a party's entry of a pinned move: with the load that was asked for where the
+// place has it in some hold, else with what suits; ok is false where nothing here serves it.
+func (c *composer) asPinned(v *moves.Variant, p party, pin Pin) (circuit.Entry, bool) {
+	j := c.judges[p.id]
+	best, _, ok := j.Best(v)
+	if !ok {
+		return circuit.Entry{}, false
+	}
+	if pin.Load > 0 {
+		for _, id := range v.Holds {
+			h, _ := moves.HoldOf(id)
+			for _, o := range c.Stock.Options(v, h) {
+				if o.Total == pin.Load {
+					best.Hold, best.Option = id, o
+				}
+			}
+		}
+	}
+	e := plan.EntryFor(c.Format, j, best)
+	if pin.Reps > 0 {
+		e.Dose = circuit.Times(pin.Reps)
+	}
+	return e, true
 }

@@ -3,15 +3,18 @@ package compose
 import (
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
 )
 
 // Whatever is pinned, by hand changed or not, in the circuit or in a block beside it, a new
@@ -73,5 +76,54 @@ func TestPinsStay(t *testing.T) {
 			}
 			require.Equal(t, p, Propose(again))
 		}
+	}
+}
+
+// Moves that a brief must have stand in its order, before all else, with the load that was
+// asked for where there is one; a skill may be pinned; one lane's pin leaves the others their
+// own. The rest of the template is made around them, in circuits and in straight sets.
+func TestPinsOfABrief(t *testing.T) {
+	for _, g := range goal.Goals {
+		b := brief(hall, lanes(0, 4, 2), 60, circuit.Reps)
+		b.Goal = g
+		b.Pins = []Pin{
+			{Move: "romanian-deadlift"}, {Move: "two-hand-swing", Load: 12_000, Reps: 15}, {Move: "goblet-squat", Party: "middle", Load: 8000}, {Move: "box-squat", Party: "reach"}, {Move: "push-up", Reps: 9},
+		}
+		p := Propose(b)
+		require.True(t, p.Feasible, g)
+		require.NoError(t, p.Document.Check(b.Library))
+		var slots []circuit.Slot
+		for _, x := range p.Document.Blocks {
+			if len(x.Slots) > 0 {
+				slots = x.Slots
+				break
+			}
+		}
+		require.GreaterOrEqual(t, len(slots), 4, g)
+		what := func(i int, who people.Party) (string, measure.Mass, int) {
+			e := slots[i].Entries[who]
+			m, _ := hall.Mass(e.Load)
+			return e.Variant, m, e.Dose.Low
+		}
+		for i, want := range []struct {
+			who  people.Party
+			move string
+			load measure.Mass
+			reps int
+		}{{"middle", "romanian-deadlift", -1, -1}, {"reach", "two-hand-swing", 12_000, 15}, {"middle", "goblet-squat", 8000, -1}, {"reach", "push-up", 0, 9}} {
+			move, load, reps := what(i, want.who)
+			assert.Equal(t, want.move, move, g)
+			assert.True(t, want.load < 0 || want.load == load, "%s: %d", g, load)
+			assert.True(t, want.reps < 0 || want.reps == reps, "%s: %d", g, reps)
+			assert.True(t, slots[i].Pinned)
+		}
+		box, _, _ := what(2, "reach")
+		assert.Equal(t, "box-squat", box, g)
+		require.LessOrEqual(t, plan.Length(p.Document, b.Context), 60*measure.Minute)
+		b.Pins = []Pin{{Move: "heel-drag"}, {Move: "squat"}}
+		p = Propose(b)
+		require.True(t, p.Feasible, g)
+		assert.Equal(t, why.Of(why.NotePinAway, why.Arithmetic, why.ID("variant", "heel-drag")), p.Notes[0], "there is no smooth floor")
+		assert.NotContains(t, circuit.Moves(p.Document), "heel-drag")
 	}
 }

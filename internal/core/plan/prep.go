@@ -101,7 +101,7 @@ func opener(drills []*moves.Variant, joint string) int {
 }
 
 // asked counts how often the moves of a session clearly ask something of a joint, of each
-// party once a slot; by is the move that asks most, the first of equals.
+// party once a slot; by is the move that asks most, of equals the first by id, whoever comes first.
 func (c Context) asked(d circuit.Document) (asked map[string]int, by map[string]string) {
 	asked, by = map[string]int{}, map[string]string{}
 	most := map[string]int{}
@@ -118,7 +118,7 @@ func (c Context) asked(d circuit.Document) (asked map[string]int, by map[string]
 				}
 				for _, j := range v.Joints() {
 					asked[j]++
-					if v.Demands[j] > most[j] {
+					if n := v.Demands[j]; n > most[j] || n == most[j] && v.ID < by[j] {
 						most[j], by[j] = v.Demands[j], v.ID
 					}
 				}

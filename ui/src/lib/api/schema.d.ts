@@ -3209,6 +3209,21 @@ export interface components {
             /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
+        PinInput: {
+            /** @description all of it, as typed: 16 kg; what suits when left out */
+            load?: string;
+            move: string;
+            /**
+             * @description whose; everybody's when left out
+             * @enum {string}
+             */
+            party?: "ground" | "middle" | "reach";
+            /**
+             * Format: int64
+             * @description a side; what is usual when left out
+             */
+            reps?: number;
+        };
         Place: {
             containers: components["schemas"]["Container"][];
             id: string;
@@ -3375,11 +3390,13 @@ export interface components {
             fits: boolean;
             flags?: components["schemas"]["Flag"][];
             order?: components["schemas"]["Order"];
+            prep?: components["schemas"]["Drill"][];
             pressure?: components["schemas"]["Pressure"][];
             /** Format: int64 */
             slackMs: number;
             slotIds: string[];
             slots: components["schemas"]["SlotChange"][];
+            teach?: components["schemas"]["Lesson"][];
             /** Format: int64 */
             totalMs: number;
             totals?: components["schemas"]["Total"][];
@@ -3479,6 +3496,8 @@ export interface components {
              * @enum {string}
              */
             pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /** @description moves that it must have, in this order */
+            pins?: components["schemas"]["PinInput"][];
             /**
              * @description what it is made of; lower and upper body in turn when left out
              * @enum {string}
@@ -4537,7 +4556,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";

@@ -51,6 +51,7 @@
     .map((m) => ({ id: m.id, text: m.name }))
     .sort((a, b) => a.text.localeCompare(b.text))
   const limits = studio.limits.map((id) => ({ id, text: limit(id) ?? id }))
+  let pins = $state<string[]>([])
   let answer = $state.raw<Schemas['Proposed']>()
   let problem = $state<ProblemType>()
   let asking = $state.raw<AbortController>()
@@ -66,6 +67,7 @@
       format: format === 'reps' ? 'reps' : 'timed',
       goal: goal as NonNullable<Schemas['ProposalBrief']['goal']>,
       template: template as NonNullable<Schemas['ProposalBrief']['template']>,
+      ...(pins.length > 0 ? { pins: pins.map((move) => ({ move })) } : {}),
       ...(template === 'one-pattern' ? { pattern: pattern as NonNullable<Schemas['ProposalBrief']['pattern']> } : {}),
       bans,
       known: knowAll ? [everything] : known,
@@ -134,6 +136,7 @@
     </div>
   </fieldset>
   <div class="row narrow wide top">
+    <Several id="brief-pins" label={t.pins} help={t.pinsHelp} options={moves} bind:chosen={pins} />
     <Several id="brief-limits" label={t.limits} help={t.limitsHelp} options={limits} bind:chosen={bans} />
     <Several id="brief-moves" label={t.banMoves} options={moves} bind:chosen={bans} />
     {#if !knowAll}<Several

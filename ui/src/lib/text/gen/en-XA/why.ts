@@ -119,6 +119,7 @@ export const why = {
     'teach-new': (x: Terms): string => `${x.name(names.lane, 'lane')} ĥááš ñóóţ ɱééţ ${x.move('variant')}: ííţ ííš šĥóóŵñ, ááñđ ţŕííééđ ŵííţĥ áá þŕááçţííçéé šéţ`,
     'teach-typed': () => 'Ṁááŕķééđ ááš ñééŵ ţóó ţĥéé ğŕóóúúþ: ííţ ííš šĥóóŵñ, ááñđ ţŕííééđ ŵííţĥ áá þŕááçţííçé šéţ',
     'teach-known': () => 'Ķñóóŵñ: ííţ ííš šĥóóŵñ óóñçéé',
+    'note-pin-away': (x: Terms): string => `${x.move('variant')} çááññóóţ ƀéé đóóñéé ŵííţĥ ŵĥááţ ííš ĥééŕéé: ííţ ííš ľééƒţ óúţ`,
     'note-later': (x: Terms): string => `${x.name(names.pattern, 'pattern')} çóóɱééš ááƒţééŕ ţĥéé ƒííŕšţ šééššííóóñš`,
     'note-dropped': (x: Terms): string => `Ñóó ${f.within(x.name(names.pattern, 'pattern'))}: ţĥéé ɱííñúúţééš đóó ñóóţ ĥóóľđ íţ`,
     'note-ends-early': (x: Terms): string => `Íţ ééñđš ${x.clock('left')} ééááŕľý: ${(f.plural('en-XA', x.n('rounds')) === 'one' ? `${x.count('rounds')} ŕóóúúñđ ííš` : `${x.count('rounds')} ŕóóúúñđš ááŕé`)} ééñóóúúğĥ ááţ áá ţíɱé`,

@@ -149,6 +149,8 @@ export const circuit = {
   goal: 'What it is for',
   template: 'What it is made of',
   ofPattern: 'Which pattern',
+  pins: 'It must have',
+  pinsHelp: 'These moves, first and in this order. Loads and counts are set in the score.',
   prepSteps: 'What it is made of',
   teachSteps: 'What is taught',
   writeOut: 'Edit its steps',

@@ -119,6 +119,7 @@ export const why = {
     'teach-new': (x: Terms): string => `${x.name(names.lane, 'lane')} has not met ${x.move('variant')}: it is shown, and tried with a practice set`,
     'teach-typed': () => 'Marked as new to the group: it is shown, and tried with a practice set',
     'teach-known': () => 'Known: it is shown once',
+    'note-pin-away': (x: Terms): string => `${x.move('variant')} cannot be done with what is here: it is left out`,
     'note-later': (x: Terms): string => `${x.name(names.pattern, 'pattern')} comes after the first sessions`,
     'note-dropped': (x: Terms): string => `No ${f.within(x.name(names.pattern, 'pattern'))}: the minutes do not hold it`,
     'note-ends-early': (x: Terms): string => `It ends ${x.clock('left')} early: ${(f.plural('en', x.n('rounds')) === 'one' ? `${x.count('rounds')} round is` : `${x.count('rounds')} rounds are`)} enough at a time`,
