@@ -7,9 +7,7 @@ package studio
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"runtime"
-	"slices"
 	"time"
 
 	"nimbleanvil/internal/core/fault"
@@ -250,13 +248,8 @@ func (s Studio) PutPrep(ctx context.Context, in PrepInput, wrong *fault.List) (H
 	if err != nil {
 		return HouseStyle{}, err
 	}
-	for i, id := range in.Moves {
-		switch _, ok := lib.Get(id); {
-		case !ok:
-			wrong.Note(fmt.Sprintf("moves[%d]", i), "there is no such move", id)
-		case slices.Contains(in.Moves[:i], id):
-			wrong.Note(fmt.Sprintf("moves[%d]", i), "each once", id)
-		}
+	for _, bad := range lib.PrepFaults("moves", in.Moves) {
+		wrong.Note(bad.Path, bad.Message, bad.Value)
 	}
 	if err := wrong.Err(); err != nil {
 		return HouseStyle{}, err

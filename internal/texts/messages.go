@@ -605,6 +605,7 @@ func (p Printer) CircuitProposing() string            { return p.say("circuit.pr
 func (p Printer) CircuitGiveUp() string               { return p.say("circuit.giveUp") }
 func (p Printer) CircuitIntro() string                { return p.say("circuit.intro") }
 func (p Printer) CircuitFormat() string               { return p.say("circuit.format") }
+func (p Printer) CircuitFormatHelp() string           { return p.say("circuit.formatHelp") }
 func (p Printer) CircuitBans() string                 { return p.say("circuit.bans") }
 func (p Printer) CircuitBanMoves() string             { return p.say("circuit.banMoves") }
 func (p Printer) CircuitLimits() string               { return p.say("circuit.limits") }

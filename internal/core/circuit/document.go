@@ -146,6 +146,15 @@ type Entry struct {
 	First scheme.Side `json:"first,omitempty"`
 }
 
+// Unloaded is the entry without its load; ok is false where the move is not done so.
+func (e Entry) Unloaded(v *moves.Variant) (_ Entry, ok bool) {
+	if !slices.Contains(v.Holds, moves.NoLoad) {
+		return e, false
+	}
+	e.Hold, e.Load = moves.NoLoad, kit.Nothing
+	return e, true
+}
+
 // Part is one action of a combined move: how often it comes in a repetition, and how long
 // it takes.
 type Part struct {

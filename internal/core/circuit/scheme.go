@@ -6,6 +6,7 @@ import (
 
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/strength"
 )
 
 // Scheme is how the slots of a block follow one another: a kind, and exactly the object of
@@ -164,6 +165,17 @@ func (b Block) RoundsOf(s Slot) int {
 }
 
 func (b Block) is(kind scheme.Name) bool { return b.Scheme != nil && b.Scheme.Kind == kind }
+
+// Role is the part that the block's slots play.
+func (b Block) Role() strength.Role {
+	switch {
+	case b.Kind == Finisher:
+		return strength.Finisher
+	case b.is(scheme.Superset):
+		return strength.Superset
+	}
+	return strength.Alone
+}
 
 // Is tells whether a block goes by one of some schemes.
 func (b Block) Is(kinds ...scheme.Name) bool {

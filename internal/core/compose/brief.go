@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -117,8 +118,9 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 		works = []measure.Span{work}
 	}
 	c := &composer{
-		Brief: b, parties: b.asked(), judges: map[people.Party]*choice.Judge{}, work: work, works: works, aim: House,
-		pins: pinsOf(b.Plan, b.Format),
+		Brief: b, parties: b.asked(), judges: map[people.Party]*choice.Judge{}, work: work, works: works,
+		aim:  House.For(goal.Of(b.Goal)),
+		pins: b.pinsOf(b.Plan),
 	}
 	class := b.class(work)
 	for _, p := range c.parties {
@@ -157,32 +159,24 @@ func (b Brief) class(work measure.Span) choice.Class {
 // mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
+	if b.inStraightSets() {
+		b.Format = circuit.Reps // sets are counted
+	}
 	var notes []why.Why
 	b.Plan, notes = b.pinned()
-	p := b.proposal()
-	if p.Feasible {
-		p.Notes = append(notes, p.Notes...)
+	p, ok := b.made()
+	if !ok {
+		return p
 	}
+	p = b.packOnce(p)
+	p.Notes = slices.Concat(notes, b.aimed(), p.Notes, b.unused(p.Document))
 	return p
 }
 
-// proposal makes the proposal around what is pinned.
-func (b Brief) proposal() Proposal {
-	if c := b.composer(usualWork); c.inStraightSets() {
-		b.Format = circuit.Reps // sets are counted
-		p, ok := b.composer(usualWork).inSets()
-		if ok {
-			p.Document, p.Notes = b.packedOnce(
-				p.Document,
-				p.Notes,
-				func(try Brief) (circuit.Document, []why.Why, bool) {
-					x, ok := try.composer(usualWork).inSets()
-					return x.Document, x.Notes, ok
-				},
-			)
-			p.Notes = append(p.Notes, b.unused(p.Document)...)
-		}
-		return p
+// made makes a proposal in straight sets, or a circuit for the interval that suits.
+func (b Brief) made() (Proposal, bool) {
+	if b.inStraightSets() {
+		return b.composer(usualWork).inSets()
 	}
 	p, ok := b.composer(usualWork, tryWork...).propose()
 	if ok && b.Format == circuit.Timed && p.work != usualWork {
@@ -191,12 +185,26 @@ func (b Brief) proposal() Proposal {
 			p = again
 		}
 	}
-	if !ok {
-		return p
+	return p, ok
+}
+
+// inStraightSets tells whether the goal asks for straight sets.
+func (b Brief) inStraightSets() bool { return goal.Of(b.Goal).Scheme == scheme.Sets }
+
+// aimed says what the goal asks for, and where that is from.
+func (b Brief) aimed() []why.Why {
+	aim := goal.Of(b.Goal)
+	if aim.Scheme == "" {
+		return nil
 	}
-	p = b.packOnce(p)
-	p.Notes = append(p.Notes, b.unused(p.Document)...)
-	return p
+	w := why.Of(why.NoteAim, aim.Source, why.ID("goal", string(b.Goal)))
+	if aim.RepsLow < aim.RepsHigh {
+		w.Terms = append(w.Terms, why.N("repsLow", aim.RepsLow))
+	}
+	w.Terms = append(w.Terms, why.N("repsHigh", aim.RepsHigh),
+		why.N("setsLow", aim.SetsLow), why.N("setsHigh", aim.SetsHigh),
+		why.Ms("restLow", int64(aim.RestLow)), why.Ms("restHigh", int64(aim.RestHigh)))
+	return []why.Why{w}
 }
 
 // propose makes a proposal for an interval; ok is false where nothing fits.
@@ -221,22 +229,37 @@ func (c *composer) propose() (Proposal, bool) {
 	return p, true
 }
 
+// missing says why a place is not in a proposal: it comes after the first sessions, or there
+// is no time for it.
+func (c *composer) missing(pl place) why.Why {
+	code := why.NoteDropped
+	if plan.StartingIn(c.judges, pl.patterns) {
+		code = why.NoteLater
+	}
+	return why.Of(code, why.House, why.ID("pattern", string(pl.patterns[0])))
+}
+
+// replaced says what stands in for the pattern of a place that was left out.
+func (c *composer) replaced(pl place, by moves.Pattern) []why.Why {
+	if own := pl.patterns[0]; by != own && slices.Contains(c.Bans, string(own)) {
+		return []why.Why{
+			why.Of(why.NoteReplaced, why.Typed, why.ID("pattern", string(own)), why.ID("by", string(by))),
+		}
+	}
+	return nil
+}
+
 // notes say what of the template is not in the circuit and why, and what is left of
 // the minutes.
 func (c *composer) notes(s state) []why.Why {
 	var out []why.Why
 	for i, pl := range s.places {
-		if pl.extra {
-			continue
-		}
-		id := why.ID("pattern", string(pl.patterns[0]))
 		switch n := s.choice[i]; {
-		case n < 0 && plan.StartingIn(c.judges, pl.patterns):
-			out = append(out, why.Of(why.NoteLater, why.House, id))
+		case pl.extra:
 		case n < 0:
-			out = append(out, why.Of(why.NoteDropped, why.House, id))
-		case pl.options[n].pattern != pl.patterns[0] && slices.Contains(c.Bans, string(pl.patterns[0])):
-			out = append(out, why.Of(why.NoteReplaced, why.Typed, id, why.ID("by", string(pl.options[n].pattern))))
+			out = append(out, c.missing(pl))
+		default:
+			out = append(out, c.replaced(pl, pl.options[n].pattern)...)
 		}
 	}
 	if left := measure.Span(c.Minutes)*measure.Minute - plan.Length(c.around(s.doc), c.Context); left > endsEarly {

@@ -120,6 +120,22 @@ func seconds(all ...measure.Span) []measure.Span {
 	return all
 }
 
+// within gives the rests that the goal takes of some; its usual one where it takes none.
+func (c *composer) within(rests []measure.Span) []measure.Span {
+	aim := goal.Of(c.Goal)
+	if aim.Scheme == "" {
+		return rests
+	}
+	out := slices.DeleteFunc(
+		slices.Clone(rests),
+		func(r measure.Span) bool { return r < aim.RestLow || r > aim.RestHigh },
+	)
+	if len(out) == 0 {
+		out = append(out, aim.Rest)
+	}
+	return out
+}
+
 // fill chooses rounds, work and rest for a document so that it fits the minutes
 // and comes nearest to the house's habits; ok is false when nothing fits.
 func (c *composer) fill(d circuit.Single, works, rests []measure.Span) (circuit.Single, Cost, bool) {
@@ -131,7 +147,7 @@ func (c *composer) fill(d circuit.Single, works, rests []measure.Span) (circuit.
 	}
 	class, mostRounds := measure.Span(c.Minutes)*measure.Minute, c.mostRounds(d)
 	best, least, found, bestLeft := d, math.Inf(1), false, measure.Span(0)
-	for _, rest := range rests {
+	for _, rest := range c.within(rests) {
 		for _, work := range works {
 			round := frame.Round(work, rest)
 			for rounds := 1; rounds <= mostRounds; rounds++ {

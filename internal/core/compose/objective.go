@@ -4,9 +4,11 @@ import (
 	"math"
 
 	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // Objective is what circuits are judged by: a proposal makes the sum of what one costs as
@@ -38,9 +40,11 @@ type Objective struct {
 	// of its dose.
 	AwayWork, AwayRest, AwayPause, Short float64
 	// Rounds is for each under UsualRounds, Once for a single one, more by the length of a
-	// class that is longer than a short one.
-	Rounds, Once float64
-	UsualRounds  int
+	// class that is longer than a short one, Under for each under LeastRounds.
+	Rounds, Once, Under      float64
+	UsualRounds, LeastRounds int
+	// UsualRest is the rest that Rest is counted from.
+	UsualRest measure.Span
 	// Left is for each second that is not used.
 	Left float64
 }
@@ -73,14 +77,15 @@ var House = Objective{
 	Short:       2,
 	Rounds:      12,
 	Once:        40,
+	Under:       100,
 	UsualRounds: 3,
+	UsualRest:   20 * measure.Second,
 	Left:        0.04,
 }
 
 // What a class looks like when time is no object (house).
 const (
 	usualWork  = 40 * measure.Second
-	usualRest  = 20 * measure.Second
 	usualPause = measure.Minute
 	// shortMinutes is the length of a class for which the weights are said.
 	shortMinutes = 20
@@ -147,6 +152,15 @@ func (c Cost) Terms() []choice.Term {
 	return out
 }
 
+// For gives the objective with the rests and rounds that a goal asks of circuits.
+func (o Objective) For(a goal.Aim) Objective {
+	if a.Scheme == scheme.Circuit {
+		o.UsualRest = a.Rest
+		o.LeastRounds, o.UsualRounds = a.SetsLow, min(max(o.UsualRounds, a.SetsLow), a.SetsHigh)
+	}
+	return o
+}
+
 // longer is by how much what is left out of a class weighs more for its length.
 func longer(minutes int) float64 { return max(1, float64(minutes)/shortMinutes) }
 
@@ -168,12 +182,12 @@ func (o Objective) work(work measure.Span) float64 {
 	return o.AwayWork*away(work, usualWork) + o.Short*max(0, (usualWork-work).InSeconds())
 }
 
-func (o Objective) rest(rest measure.Span) float64   { return o.AwayRest * away(rest, usualRest) }
+func (o Objective) rest(rest measure.Span) float64   { return o.AwayRest * away(rest, o.UsualRest) }
 func (o Objective) pause(pause measure.Span) float64 { return o.AwayPause * away(pause, usualPause) }
 func (o Objective) left(left measure.Span) float64   { return o.Left * left.InSeconds() }
 
 func (o Objective) rounds(minutes, rounds int) float64 {
-	cost := o.Rounds * float64(max(0, o.UsualRounds-rounds))
+	cost := o.Rounds*float64(max(0, o.UsualRounds-rounds)) + o.Under*float64(max(0, o.LeastRounds-rounds))
 	if rounds == 1 {
 		cost += o.Once * longer(minutes)
 	}

@@ -16,7 +16,12 @@ import (
 func (b Brief) packOnce(p Proposal) Proposal {
 	work := p.work
 	p.Document, p.Notes = b.packedOnce(p.Document, p.Notes, func(try Brief) (circuit.Document, []why.Why, bool) {
-		x, ok := try.composer(work).propose()
+		c := try.composer(work)
+		again := c.propose
+		if c.inStraightSets() {
+			again = c.inSets
+		}
+		x, ok := again()
 		return x.Document, x.Notes, ok
 	})
 	return p
@@ -188,7 +193,7 @@ func (b Brief) cost(d circuit.Document) float64 {
 			}
 		}
 	}
-	for _, patterns := range template {
+	for _, patterns := range c.wanted() {
 		if !slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool { return slices.Contains(patterns, s.Pattern) }) {
 			sum += c.aim.Drop[patterns[0]]
 		}

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
-	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
@@ -15,43 +14,56 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// pins are what a new proposal leaves as it is: the pinned slots of the plan's circuit, each
-// in its place, and the blocks before and after it that have pinned slots, with these alone.
+// pins are what a new proposal leaves as it is: the pinned slots of the plan's main block,
+// each in its place, and the blocks before and after it that have pinned slots, with these
+// alone.
 type pins struct {
 	slots         []pin
 	before, after []circuit.Block
 }
 
-// pin is a slot that stays, at a place in the circuit.
+// pin is a slot that stays, at a place in the main block.
 type pin struct {
 	circuit.Slot
 	at int
 }
 
-// pinsOf finds what is pinned in a plan for a brief of this format.
-func pinsOf(d circuit.Document, format circuit.Format) pins {
+// mainOf is the block of a plan that a proposal makes anew: its first circuit, else its first
+// straight sets; -1 where it has neither.
+func mainOf(d circuit.Document) int {
+	if _, at, ok := d.Single(); ok {
+		return at
+	}
+	return slices.IndexFunc(d.Blocks, func(b circuit.Block) bool { return b.Kind == circuit.Work && b.Is(scheme.Sets) })
+}
+
+// pinsOf finds what is pinned in a plan, without what a block of the brief has no use for.
+func (b Brief) pinsOf(d circuit.Document) pins {
 	var out pins
-	_, at, ok := d.Single()
-	for i, b := range d.Blocks {
-		if ok && i == at {
-			for n, s := range b.Slots {
+	main := mainOf(d)
+	for i, x := range d.Blocks {
+		if i == main {
+			for n, s := range x.Slots {
 				if !s.Pinned {
 					continue
 				}
-				if format != circuit.Timed {
+				if b.Format != circuit.Timed {
 					s.WorkMs = nil // there are no intervals
+				}
+				if !b.inStraightSets() {
+					s.Sets = 0 // there are rounds
 				}
 				out.slots = append(out.slots, pin{s, n})
 			}
 			continue
 		}
-		b.Slots = slices.DeleteFunc(slices.Clone(b.Slots), func(s circuit.Slot) bool { return !s.Pinned })
+		x.Slots = slices.DeleteFunc(slices.Clone(x.Slots), func(s circuit.Slot) bool { return !s.Pinned })
 		switch {
-		case len(b.Slots) == 0:
-		case ok && i > at || !ok && b.Kind == circuit.Close:
-			out.after = append(out.after, b)
+		case len(x.Slots) == 0:
+		case main >= 0 && i > main, main < 0 && (x.Kind == circuit.Finisher || x.Kind == circuit.Close):
+			out.after = append(out.after, x)
 		default:
-			out.before = append(out.before, b)
+			out.before = append(out.before, x)
 		}
 	}
 	return out
@@ -189,9 +201,6 @@ func (p place) only(used []string) (place, []string) {
 	return p, used
 }
 
-// inStraightSets tells whether the goal asks for straight sets.
-func (c *composer) inStraightSets() bool { return goal.Of(c.Goal).Scheme == scheme.Sets }
-
 // inPlace puts the pinned slots where they stood among the others.
 func (c *composer) inPlace(slots, pinned []circuit.Slot) []circuit.Slot {
 	out := slices.Clone(slots)
@@ -231,7 +240,6 @@ func (p pins) among(d circuit.Document) circuit.Document {
 	if len(p.before)+len(p.after) == 0 {
 		return d
 	}
-	_, at, _ := d.Single()
 	taken := map[string]bool{}
 	for _, b := range slices.Concat(p.before, p.after) {
 		taken[b.ID] = true
@@ -244,7 +252,7 @@ func (p pins) among(d circuit.Document) circuit.Document {
 		d.Blocks[i].ID = circuit.BlockID(next)
 		next++
 	}
-	d.Blocks = slices.Concat(d.Blocks[:at], p.before, d.Blocks[at:at+1], p.after, d.Blocks[at+1:])
+	d.Blocks = slices.Concat(d.Blocks[:workBlock], p.before, d.Blocks[workBlock:workBlock+1], p.after, d.Blocks[workBlock+1:])
 	return d
 }
 
@@ -274,17 +282,21 @@ func (b Brief) pinned() (circuit.Document, []why.Why) {
 		if !ok {
 			continue
 		}
-		entries := map[people.Party]circuit.Entry{}
+		entries, found := map[people.Party]circuit.Entry{}, pin.Load == 0
 		for _, p := range c.parties {
 			if pin.Party == "" || pin.Party == p.id {
-				if e, ok := c.asPinned(v, p, pin); ok {
-					entries[p.id] = e
+				if e, as, ok := c.asPinned(v, p, pin); ok {
+					entries[p.id], found = e, found || as
 				}
 			}
 		}
 		if len(entries) == 0 {
 			notes = append(notes, why.Of(why.NotePinAway, why.Arithmetic, why.ID("variant", v.ID)))
 			continue
+		}
+		if !found {
+			notes = append(notes,
+				why.Of(why.NotePinLoad, why.Arithmetic, why.ID("variant", v.ID), why.G("load", float64(pin.Load))))
 		}
 		var s *circuit.Slot
 		if n := len(slots) - 1; pin.Party != "" && n >= 0 && slots[n].Pattern == v.Pattern {
@@ -303,45 +315,60 @@ func (b Brief) pinned() (circuit.Document, []why.Why) {
 	}
 	taken := b.Plan.Clone()
 	for i := range slots {
+		slots[i], _ = c.covered(slots[i])
 		slots[i].ID = taken.FreeSlotID()
 		slots[i].New = c.taught(slots[i].Entries)
 		taken.Blocks = append(taken.Blocks, circuit.Block{Slots: slots[i : i+1]})
 	}
-	if _, at, ok := b.Plan.Single(); ok {
-		b.Plan.Blocks[at].Slots = append(slots, b.Plan.Blocks[at].Slots...)
-		return b.Plan, notes
+	if main := mainOf(b.Plan); main >= 0 {
+		b.Plan.Blocks[main].Slots = append(slots, b.Plan.Blocks[main].Slots...)
+	} else if len(slots) > 0 {
+		b.Plan.Blocks = append(b.Plan.Blocks, circuit.Single{Format: b.Format, Slots: slots}.Document().Blocks[workBlock])
 	}
-	if len(slots) == 0 {
-		return b.Plan, notes
-	}
-	b.Plan.Blocks = append(b.Plan.Blocks, circuit.Single{Format: b.Format, Slots: slots}.Document().Blocks[workBlock])
 	return b.Plan, notes
 }
 
-// workBlock is where the work of a single circuit stands.
+// covered gives a slot the fewest waves in which there is enough for everybody; ok is false
+// where there is in none: it stands as it is then.
+func (c *composer) covered(s circuit.Slot) (_ circuit.Slot, ok bool) {
+	inHand, _ := c.InHand(circuit.Block{Slots: []circuit.Slot{s}}, 0)
+	for waves := 1; waves <= mostWaves; waves++ {
+		if inHand.Covered(c.Stock, waves) {
+			s.Waves = waves
+			return s, true
+		}
+	}
+	return s, false
+}
+
+// workBlock is where the work of a single circuit stands, at those of a document with the
+// blocks that stay.
 const workBlock = 2
 
+func (p pins) at() int { return workBlock + len(p.before) }
+
 // asPinned is a party's entry of a pinned move: with the load that was asked for where the
-// place has it in some hold, else with what suits; ok is false where nothing here serves it.
-func (c *composer) asPinned(v *moves.Variant, p party, pin Pin) (circuit.Entry, bool) {
+// place has it in some hold, which as tells, else with what suits; ok is false where nothing
+// here serves it.
+func (c *composer) asPinned(v *moves.Variant, p party, pin Pin) (e circuit.Entry, as, ok bool) {
 	j := c.judges[p.id]
 	best, _, ok := j.Best(v)
 	if !ok {
-		return circuit.Entry{}, false
+		return e, false, false
 	}
 	if pin.Load > 0 {
 		for _, id := range v.Holds {
 			h, _ := moves.HoldOf(id)
 			for _, o := range c.Stock.Options(v, h) {
 				if o.Total == pin.Load {
-					best.Hold, best.Option = id, o
+					best.Hold, best.Option, as = id, o, true
 				}
 			}
 		}
 	}
-	e := plan.EntryFor(c.Format, j, best)
+	e = plan.EntryFor(c.Format, j, best)
 	if pin.Reps > 0 {
 		e.Dose = circuit.Times(pin.Reps)
 	}
-	return e, true
+	return e, as, true
 }

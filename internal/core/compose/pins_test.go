@@ -127,3 +127,65 @@ func TestPinsOfABrief(t *testing.T) {
 		assert.NotContains(t, circuit.Moves(p.Document), "heel-drag")
 	}
 }
+
+// In straight sets a pinned slot stays as it is with its own number of sets, and a block
+// beside them keeps its rests, whatever the minutes do to those of the main block.
+func TestPinsStayInStraightSets(t *testing.T) {
+	for _, g := range []goal.Goal{goal.Strength, goal.Muscle, goal.Learn} {
+		b := brief(hall, lanes(0, 4, 2), 60, circuit.Timed)
+		b.Goal = g
+		first := Propose(b)
+		require.True(t, first.Feasible)
+		d := first.Document.Clone()
+		main := mainOf(d)
+		own := &d.Blocks[main].Slots[1]
+		own.Pinned, own.Sets = true, 2
+		e := own.Entries["middle"]
+		e.Dose = circuit.Times(7)
+		own.Entries["middle"] = e
+		beside := circuit.Block{
+			ID: "b9", Kind: circuit.Work, Layout: circuit.Together,
+			Scheme: &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1, RestMs: 7 * measure.Second, BetweenMs: 9 * measure.Second}},
+			Slots:  first.Document.Clone().Blocks[main].Slots[:1],
+		}
+		beside.Slots[0].ID, beside.Slots[0].Pinned = "s9", true
+		at := main + 1 // by turns before and after the main block, which is the first of straight sets
+		d.Blocks = append(d.Blocks[:at:at], append([]circuit.Block{beside}, d.Blocks[at:]...)...)
+		for _, minutes := range []int{35, 50, 80} {
+			again := b
+			again.Plan, again.Minutes = d, minutes
+			p := Propose(again)
+			require.True(t, p.Feasible, "%s, %d", g, minutes)
+			require.LessOrEqual(t, plan.Length(p.Document, again.Context), measure.Span(minutes)*measure.Minute)
+			got := p.Document.Blocks[mainOf(p.Document)]
+			assert.Equal(t, *own, got.Slots[1], "%s, %d", g, minutes)
+			i := p.Document.Block("b9")
+			require.GreaterOrEqual(t, i, 0)
+			assert.Equal(t, beside, p.Document.Blocks[i])
+			again.Goal = goal.General // there are rounds now
+			round, _, ok := Propose(again).Document.Single()
+			require.True(t, ok)
+			n := round.Index(own.ID)
+			require.GreaterOrEqual(t, n, 0)
+			assert.Zero(t, round.Slots[n].Sets)
+		}
+	}
+}
+
+// A pin is done in as few waves as there is kit for; where the place has no such load it is
+// said, and what suits is taken.
+func TestPinsByTheKit(t *testing.T) {
+	b := brief(hall, lanes(0, 6, 0), 60, circuit.Reps)
+	b.Pins = []Pin{{Move: "goblet-squat", Load: 16_000}, {Move: "reverse-lunge", Load: 13_000}, {Move: "push-up"}}
+	p := Propose(b)
+	require.True(t, p.Feasible)
+	d, _, _ := p.Document.Single()
+	assert.Equal(t, 2, d.Slots[0].Waves, "six people, three bells of 16 kg")
+	assert.Equal(t, 1, d.Slots[2].Waves)
+	assert.Contains(t, p.Notes,
+		why.Of(why.NotePinLoad, why.Arithmetic, why.ID("variant", "reverse-lunge"), why.G("load", 13_000)))
+	assert.NotContains(t, circuit.Moves(p.Document), "")
+	for _, w := range p.Notes {
+		assert.False(t, w.Code == why.NotePinLoad && w.Terms[0].Text != "reverse-lunge")
+	}
+}

@@ -21,7 +21,8 @@ type state struct {
 }
 
 // search takes the cheapest option of every place and then the best single change
-// again and again: other waves, another pattern, one leg for two, one place or two dropped.
+// again and again: other waves, another pattern, one leg for two, one place or two dropped;
+// where a goal's least rounds have no time so, once more from so few places that they have.
 func (c *composer) search(places []place) state {
 	s := state{places: places, choice: make([]int, len(places))}
 	for i, pl := range places {
@@ -33,11 +34,23 @@ func (c *composer) search(places []place) state {
 	}
 	s = c.assemble(places, s.choice)
 	if math.IsInf(s.total, 1) {
-		s = c.fewest(places, s)
+		s = c.fewest(s, 1)
 	}
+	s = c.improved(s)
+	if s.doc.Rounds < c.aim.LeastRounds && !math.IsInf(s.total, 1) {
+		// Several places may have to go before there is time for another round.
+		if x := c.improved(c.fewest(s, c.aim.LeastRounds)); x.total < s.total {
+			s = x
+		}
+	}
+	return s
+}
+
+// improved takes the best single change again and again.
+func (c *composer) improved(s state) state {
 	for improved := true; improved; {
 		improved = false
-		best := s
+		best, places := s, s.places
 		for i, pl := range places {
 			if pl.pinned {
 				continue
@@ -77,9 +90,11 @@ func (p place) least() float64 {
 	return least
 }
 
-// fewest drops places, what costs least first, until the rest fits; what is pinned stays.
-func (c *composer) fewest(places []place, s state) state {
+// fewest drops places, what costs least first, until the rest fits in so many rounds; what is
+// pinned stays. Where none do it is as it was.
+func (c *composer) fewest(s state, rounds int) state {
 	var order []int
+	places := s.places
 	for i, pl := range places {
 		if !pl.pinned {
 			order = append(order, i)
@@ -92,7 +107,7 @@ func (c *composer) fewest(places []place, s state) state {
 	pick := slices.Clone(s.choice)
 	for _, i := range order[:most] {
 		pick[i] = -1
-		if x := c.assemble(places, pick); !math.IsInf(x.total, 1) {
+		if x := c.assemble(places, pick); !math.IsInf(x.total, 1) && x.doc.Rounds >= rounds {
 			return x
 		}
 	}
@@ -107,7 +122,7 @@ func (c *composer) assemble(places []place, pick []int) state {
 		Format:      c.Format,
 		LeadInMs:    scheme.UsualLeadIn,
 		WorkMs:      c.work,
-		RestMs:      usualRest,
+		RestMs:      c.aim.UsualRest,
 		Rounds:      1,
 		RoundRestMs: usualPause,
 		Bans:        append([]string{}, c.Bans...),
@@ -195,7 +210,7 @@ func (c *composer) relax(places []place) []why.Why {
 	longer := *c
 	pick := make([]int, len(places))
 	for longer.Minutes = c.Minutes + 1; longer.Minutes <= mostMinutes; longer.Minutes++ {
-		if s := longer.fewest(places, longer.assemble(places, pick)); !math.IsInf(s.total, 1) {
+		if s := longer.fewest(longer.assemble(places, pick), 1); !math.IsInf(s.total, 1) {
 			return []why.Why{why.Of(why.RelaxMinutes, why.Arithmetic, why.N("minutes", longer.Minutes))}
 		}
 	}

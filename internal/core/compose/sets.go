@@ -1,7 +1,7 @@
 package compose
 
 import (
-	"math"
+	"maps"
 	"slices"
 
 	"nimbleanvil/internal/core/circuit"
@@ -11,19 +11,20 @@ import (
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
 
-// Straight sets (house): as many of the template's places as have time for the goal's
-// least sets, then more sets, then longer rests; what is left becomes a superset of two other
-// places and a finisher.
+// Straight sets (house): as many of the template's places as have time for the usual sets; what
+// is left becomes a superset of two other places and a finisher, longer rests, more sets.
 const (
 	mostPlaces    = 5
 	fewPlaces     = 3
 	usualSets     = 3
 	supersetRest  = measure.Minute
 	worthSuperset = 6 * measure.Minute
-	finisherReps  = 15 // to 20, at 40 % of the working load (common practice)
+	leastRounds   = 2 // of a superset
+	restStep      = 15 * measure.Second
 )
 
 // inSets proposes straight sets for a goal that asks for them.
@@ -41,7 +42,7 @@ func (c *composer) inSets() (Proposal, bool) {
 	slots := c.chosen(places)
 	if d, n, ok := c.mainBlock(slots, aim); ok {
 		p.Feasible, p.Document = true, c.filledUp(d, slots[n:], aim)
-		p.Notes = append(p.Notes, c.endsEarly(p.Document)...)
+		p.Notes = slices.Concat(p.Notes, c.lacks(p.Document, places), c.endsEarly(p.Document))
 		return p, true
 	}
 	p.Notes, p.Relax = nil, c.relaxSets(slots, aim)
@@ -58,10 +59,14 @@ func (c *composer) mainBlock(slots []circuit.Slot, aim goal.Aim) (d circuit.Docu
 			pinned = i + 1
 		}
 	}
-	most := min(aim.SetsHigh, c.mostRounds(circuit.Single{Slots: slots}))
+	most := c.mostSets(slots, aim)
 	usual := min(most, max(usualSets, aim.SetsLow))
+	places := len(slots)
+	if aim.Fills {
+		places = min(places, mostPlaces)
+	}
 	for _, x := range []struct{ sets, fewest int }{{usual, fewPlaces}, {min(aim.SetsLow, most), 1}} {
-		for n := max(min(len(slots), mostPlaces), pinned); n >= max(min(x.fewest, len(slots)), pinned, 1); n-- {
+		for n := max(places, pinned); n >= max(min(x.fewest, len(slots)), pinned, 1); n-- {
 			if d, ok := c.setsOf(slots[:n], x.sets, usual, aim); ok {
 				return d, n, true
 			}
@@ -112,8 +117,7 @@ func (c *composer) inBlock(slots []circuit.Slot, sets int, rest measure.Span) ci
 		Overruled: c.Overruled, Goal: c.Goal, Template: c.Template, Slots: slots,
 	}
 	d := c.pins.among(one.Document())
-	_, at, _ := d.Single()
-	d.Blocks[at].Scheme = &circuit.Scheme{
+	d.Blocks[c.pins.at()].Scheme = &circuit.Scheme{
 		Kind: scheme.Sets,
 		Sets: &circuit.InSets{Sets: sets, RestMs: rest, BetweenMs: rest},
 	}
@@ -134,63 +138,60 @@ func (c *composer) setsOf(slots []circuit.Slot, least, most int, aim goal.Aim) (
 	return circuit.Document{}, false
 }
 
-// filledUp uses what is left of the minutes: a superset of two other places, longer rests
-// within the goal's, a finisher.
+// filledUp uses what is left of the minutes: where the goal fills them, a superset of two
+// other places and a finisher; then longer rests within the goal's, then more sets. The
+// blocks that stay are left alone.
 func (c *composer) filledUp(d circuit.Document, others []circuit.Slot, aim goal.Aim) circuit.Document {
 	class := measure.Span(c.Minutes) * measure.Minute
 	fits := func(d circuit.Document) bool { return plan.Length(d, c.Context) <= class }
-	last := len(d.Blocks) - 1 // the close
-	add := func(b circuit.Block) {
+	main := c.pins.at()
+	add := func(at int, b circuit.Block) bool {
 		next := d.Clone()
 		b.ID = next.FreeBlockID()
-		next.Blocks = slices.Insert(next.Blocks, last, b)
-		if next = next.Clone(); fits(next) {
-			d, last = next, last+1
-		}
-	}
-	if len(others) >= 2 && class-plan.Length(d, c.Context) >= worthSuperset {
-		pair := []circuit.Slot{others[0].SettledIn(1), others[1].SettledIn(1)}
-		for rounds := min(usualSets, aim.SetsHigh); rounds >= 2; rounds-- {
-			before := len(d.Blocks)
-			add(circuit.Block{
-				Kind: circuit.Work, Layout: layoutOf(pair), Slots: pair, AfterMs: 0,
-				Scheme: &circuit.Scheme{
-					Kind:     scheme.Superset,
-					Superset: &circuit.InGroups{Rounds: rounds, RestMs: supersetRest},
-				},
-			})
-			if len(d.Blocks) > before {
-				break
-			}
-		}
-	}
-	if f, ok := c.finisher(d); ok && c.Goal == goal.Muscle {
-		add(f)
-	}
-	for _, at := range c.setsBlocks(d) {
-		for rest := d.Blocks[at].Scheme.Sets.RestMs + 15*measure.Second; rest <= aim.RestHigh; rest += 15 * measure.Second {
-			next := d.Clone()
-			x := next.Blocks[at].Scheme.Sets
-			x.RestMs, x.BetweenMs = rest, rest
-			if !fits(next) {
-				break
-			}
+		next.Blocks = slices.Insert(next.Blocks, at, b)
+		ok := fits(next)
+		if ok {
 			d = next
+		}
+		return ok
+	}
+	if aim.Fills && class-plan.Length(d, c.Context) >= worthSuperset {
+		if b, ok := c.superset(others); ok {
+			for x := b.Scheme.Superset; x.Rounds >= leastRounds && !add(main+1, b); x.Rounds-- {
+			}
+		}
+	}
+	if aim.Fills {
+		if b, ok := c.finisher(d); ok {
+			last := slices.IndexFunc(d.Blocks, func(b circuit.Block) bool { return b.Kind == circuit.Close })
+			add(last, b)
+		}
+	}
+	longer := func(change func(*circuit.InSets)) bool {
+		next := d.Clone()
+		change(next.Blocks[main].Scheme.Sets)
+		ok := fits(next)
+		if ok {
+			d = next
+		}
+		return ok
+	}
+	for rest := d.Blocks[main].Scheme.Sets.RestMs + restStep; rest <= aim.RestHigh; rest += restStep {
+		if !longer(func(x *circuit.InSets) { x.RestMs, x.BetweenMs = rest, rest }) {
+			break
+		}
+	}
+	for n := d.Blocks[main].Scheme.Sets.Sets + 1; n <= c.mostSets(d.Blocks[main].Slots, aim); n++ {
+		if !longer(func(x *circuit.InSets) { x.Sets = n }) {
+			break
 		}
 	}
 	return d
 }
 
-// setsBlocks lists the blocks of straight sets that the class is trained by, but for
-// finishers.
-func (c *composer) setsBlocks(d circuit.Document) []int {
-	var out []int
-	for i, b := range d.Blocks {
-		if b.Kind == circuit.Work && b.Is(scheme.Sets) {
-			out = append(out, i)
-		}
-	}
-	return out
+// mostSets is how many sets of a move there are at most.
+func (c *composer) mostSets(slots []circuit.Slot, aim goal.Aim) int {
+	return min(aim.SetsHigh, c.mostRounds(circuit.Single{Slots: slots}))
 }
 
 func layoutOf(slots []circuit.Slot) circuit.Layout {
@@ -200,33 +201,39 @@ func layoutOf(slots []circuit.Slot) circuit.Layout {
 	return circuit.Together
 }
 
-// finisher is one last light set of a move of the main block that both legs do: the load
-// nearest under 40 % of the working one, or none, 15 to 20 (common practice). ok is false
-// where there is none.
+// superset is one of the first two places that can be done so; ok is false where there are
+// no two.
+func (c *composer) superset(others []circuit.Slot) (circuit.Block, bool) {
+	var pair []circuit.Slot
+	for _, s := range others {
+		if s, ok := c.inRole(s, strength.Superset); ok && len(pair) < 2 {
+			pair = append(pair, s)
+		}
+	}
+	return circuit.Block{
+		Kind: circuit.Work, Layout: layoutOf(pair), Slots: pair,
+		Scheme: &circuit.Scheme{Kind: scheme.Superset, Superset: &circuit.InGroups{Rounds: usualSets, RestMs: supersetRest}},
+	}, len(pair) == 2
+}
+
+// finisher is one last light set of a move of the main block that both legs do. ok is false
+// where there is none, and where one stays.
 func (c *composer) finisher(d circuit.Document) (circuit.Block, bool) {
-	blocks := c.setsBlocks(d)
-	if len(blocks) == 0 {
+	if slices.ContainsFunc(d.Blocks, func(b circuit.Block) bool { return b.Kind == circuit.Finisher }) {
 		return circuit.Block{}, false
 	}
-	for _, s := range slices.Backward(d.Blocks[blocks[0]].Slots) {
-		if !s.Pattern.OfTheLegs() || s.Pinned {
+	unfit := func(e circuit.Entry) bool {
+		v, known := c.Library.Get(e.Variant)
+		return !known || v.OnOneLeg() || v.Ballistic
+	}
+	for _, s := range slices.Backward(d.Blocks[c.pins.at()].Slots) {
+		if !s.Pattern.OfTheLegs() || s.Pinned || slices.ContainsFunc(slices.Collect(maps.Values(s.Entries)), unfit) {
 			continue
 		}
-		next := s.SettledIn(1)
-		next.ID, next.Pinned, next.New = d.FreeSlotID(), false, false
-		next.Entries = map[people.Party]circuit.Entry{}
-		ok := true
-		for who, e := range s.Entries {
-			v, known := c.Library.Get(e.Variant)
-			if !known || v.OnOneLeg() || v.Ballistic {
-				ok = false
-				break
-			}
-			next.Entries[who] = c.lightened(v, e, 0.4)
-		}
-		if ok {
+		if s, ok := c.inRole(s, strength.Finisher); ok {
+			s.ID, s.New = d.FreeSlotID(), false
 			return circuit.Block{
-				Kind: circuit.Finisher, Layout: layoutOf([]circuit.Slot{next}), Slots: []circuit.Slot{next},
+				Kind: circuit.Finisher, Layout: layoutOf([]circuit.Slot{s}), Slots: []circuit.Slot{s},
 				Scheme: &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}},
 			}, true
 		}
@@ -234,27 +241,70 @@ func (c *composer) finisher(d circuit.Document) (circuit.Block, bool) {
 	return circuit.Block{}, false
 }
 
-// lightened gives an entry with the heaviest load of the place that is no more than a share
-// of its own, in a hold of the move, and the repetitions of a finisher.
-func (c *composer) lightened(v *moves.Variant, e circuit.Entry, share float64) circuit.Entry {
-	total, _ := c.Stock.Mass(e.Load)
-	e.Dose = circuit.Dose{Kind: circuit.Count, Low: finisherReps, High: finisherReps + 5}
-	h, _ := moves.HoldOf(e.Hold)
-	if total == 0 {
-		return e
-	}
-	most, found := measure.Mass(math.Floor(share*float64(total))), false
-	for _, o := range c.Stock.Options(v, h) {
-		if o.Total <= most && (!found || o.Total > mass(c, e)) {
-			e.Load, found = o.Load, true
+// inRole gives a slot as it is done in another role than alone: with the load that the house's
+// school takes for it, never above, or none, and the usual repetitions of the role, as far as
+// the lanes end together. ok is false where they cannot, and where the place has nothing so
+// light, or not enough of it.
+func (c *composer) inRole(s circuit.Slot, role strength.Role) (circuit.Slot, bool) {
+	s = s.SettledIn(1)
+	for _, who := range people.Parties(s.Entries) {
+		e, ok := c.entryInRole(s.Entries[who], role)
+		if !ok {
+			return s, false
 		}
+		s.Entries[who] = e
 	}
-	return e
+	if !together(s.Entries, c.Library) {
+		return s, false
+	}
+	return c.covered(s)
 }
 
-func mass(c *composer, e circuit.Entry) measure.Mass {
-	m, _ := c.Stock.Mass(e.Load)
-	return m
+func (c *composer) entryInRole(e circuit.Entry, role strength.Role) (circuit.Entry, bool) {
+	v, known := c.Library.Get(e.Variant)
+	if !known {
+		return e, false
+	}
+	if goal.Counts(v) {
+		e.Dose, e.Tempo = circuit.Times(strength.RoleReps[role]), v.TempoWritten()
+	}
+	total, _ := c.Stock.Mass(e.Load)
+	wanted, err := strength.RoleLoad(total, role, strength.School(c.Library.LoadSchool()))
+	h, held := moves.HoldOf(e.Hold)
+	if total == 0 || err != nil || !held {
+		return e, total == 0
+	}
+	var there []measure.Mass
+	options := c.Stock.Options(v, h)
+	for _, o := range options {
+		there = append(there, o.Total)
+	}
+	most, ok := strength.Choose(wanted, there, strength.NeverAbove)
+	if !ok {
+		return e.Unloaded(v)
+	}
+	e.Load = options[slices.Index(there, most)].Load
+	return e, true
+}
+
+// lacks lists what of the template is not in a proposal, and what stands in for it.
+func (c *composer) lacks(d circuit.Document, places []place) []why.Why {
+	var out []why.Why
+	said := map[moves.Pattern]bool{}
+	for _, pl := range places {
+		stands := func(s circuit.Slot) bool { return slices.Contains(pl.patterns, s.Pattern) }
+		own, slots := pl.patterns[0], d.Slots()
+		at := slices.IndexFunc(slots, stands)
+		switch {
+		case said[own]:
+		case at < 0:
+			out = append(out, c.missing(pl))
+		default:
+			out = append(out, c.replaced(pl, slots[at].Pattern)...)
+		}
+		said[own] = true
+	}
+	return out
 }
 
 // endsEarly says what is left of the minutes.
@@ -263,12 +313,9 @@ func (c *composer) endsEarly(d circuit.Document) []why.Why {
 	if left <= endsEarly {
 		return nil
 	}
-	sets := 0
-	for _, i := range c.setsBlocks(d) {
-		sets = max(sets, d.Blocks[i].Scheme.Sets.Sets)
-	}
-	return []why.Why{why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)), why.N("rounds", sets),
-		why.N("most", goal.Of(c.Goal).SetsHigh))}
+	return []why.Why{why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
+		why.N("sets", d.Blocks[c.pins.at()].Scheme.Sets.Sets),
+		why.N("most", c.mostSets(d.Blocks[c.pins.at()].Slots, goal.Of(c.Goal))))}
 }
 
 // relaxSets names the fewest minutes in which a place has the goal's least sets.

@@ -42,7 +42,9 @@ type Aim struct {
 	TrainedOnly bool
 	// Unhurried asks for no more load where there are fewer repetitions.
 	Unhurried bool
-	Source    why.Source
+	// Fills tells whether minutes that are left over go to a superset and a finisher.
+	Fills  bool
+	Source why.Source
 }
 
 const s = measure.Second
@@ -58,7 +60,7 @@ var aims = map[Goal]Aim{
 	},
 	Muscle: {
 		Scheme: scheme.Sets, RepsLow: 6, RepsHigh: 12, RepsUsual: 10, SetsLow: 3, SetsHigh: 6,
-		RestLow: 30 * s, RestHigh: 90 * s, Rest: 75 * s, Source: why.Published,
+		RestLow: 30 * s, RestHigh: 90 * s, Rest: 75 * s, Fills: true, Source: why.Published,
 	},
 	Endurance: {
 		Scheme: scheme.Circuit, RepsLow: 10, RepsHigh: 25, RepsUsual: 15, SetsLow: 2, SetsHigh: 3,
@@ -80,11 +82,17 @@ func Of(g Goal) Aim { return aims[g] }
 // Known tells whether a goal is one of those there are; nothing is general.
 func (g Goal) Known() bool { return g == "" || slices.Contains(Goals, g) }
 
+// Counts tells whether a move's repetitions follow what is trained: not those of drills,
+// swings, chains and get-ups, which have their own.
+func Counts(v *moves.Variant) bool {
+	return !v.Drill && !v.Ballistic && len(v.Parts) == 0 && !v.Staged()
+}
+
 // Reps are the repetitions a side of a move for the aim: what is usual for it, within its
 // range and the move's own. Where the two do not meet, a move that carries a load goes by the aim,
 // any other by its own range; usual is what it is given without an aim.
 func (a Aim) Reps(v *moves.Variant, usual int, novice bool) int {
-	if a.RepsHigh == 0 || v.Drill || v.Ballistic || len(v.Parts) > 0 || v.Staged() || a.TrainedOnly && novice {
+	if a.RepsHigh == 0 || !Counts(v) || a.TrainedOnly && novice {
 		return usual
 	}
 	low, high := max(a.RepsLow, v.RepsLow), min(a.RepsHigh, v.RepsHigh)

@@ -22,8 +22,8 @@ type Library struct {
 	byID   map[string]*Variant
 	hidden map[string]bool
 	say    func(string) string // its language, where it is not its own
+	style  Style               // of the house; its times are in times
 	times  Times
-	prep   []string
 }
 
 // All lists the variants, hidden ones too, by pattern in teaching order, then by ladder and rung,

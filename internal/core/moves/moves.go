@@ -267,12 +267,15 @@ var Joints = []string{
 func (v *Variant) Joints() []string {
 	var out []string
 	for _, j := range Joints {
-		if v.Demands[j] >= 2 {
+		if v.Loads(j) {
 			out = append(out, j)
 		}
 	}
 	return out
 }
+
+// Loads tells whether a move clearly asks something of a joint.
+func (v *Variant) Loads(joint string) bool { return v.Demands[joint] >= 2 }
 
 // Regions lists what an emphasis can name.
 var Regions = []string{

@@ -134,7 +134,7 @@ func ofPct(reckoned measure.Span, pct int) measure.Span {
 func (l *Library) Times() Times { return l.times }
 
 // HousePrep lists the drills that the house prepares every session by, where it has its own.
-func (l *Library) HousePrep() []string { return l.prep }
+func (l *Library) HousePrep() []string { return l.style.Prep }
 
 // MaxExceptions bounds the moves that differ from the studio's style.
 const MaxExceptions = 300
@@ -178,12 +178,25 @@ func (s Style) Check(lib *Library) fault.List {
 		check("moves."+id, s.Moves[id])
 	}
 	s.Times.check(lib, &out)
-	if len(s.Prep) > MaxPrep {
-		out.Add("prep", "at most %d drills", MaxPrep)
+	return append(out, lib.PrepFaults("prep", s.Prep)...)
+}
+
+// PrepFaults says what is wrong with the drills of a house's own prep that stand at a path:
+// each once, and done without a load.
+func (l *Library) PrepFaults(path string, ids []string) fault.List {
+	var out fault.List
+	if len(ids) > MaxPrep {
+		out.Add(path, "at most %d drills", MaxPrep)
 	}
-	for i, id := range s.Prep {
-		if _, ok := lib.Get(id); !ok {
-			out.Add(fmt.Sprintf("prep[%d]", i), "there is no such move")
+	for i, id := range ids {
+		at := fmt.Sprintf("%s[%d]", path, i)
+		switch v, ok := l.Get(id); {
+		case !ok:
+			out.Note(at, "there is no such move", id)
+		case slices.Contains(ids[:i], id):
+			out.Note(at, "each once", id)
+		case !slices.Contains(v.Holds, NoLoad):
+			out.Note(at, "it is not done without a load", id)
 		}
 	}
 	return out
@@ -210,11 +223,10 @@ func (s Style) option(school, move string) string {
 // Styled gives the library as a house with a style teaches it. Ids, shares, loads
 // and ladders are the same.
 func (l *Library) Styled(s Style) *Library {
-	out := &Library{byID: map[string]*Variant{}, hidden: map[string]bool{}}
+	out := &Library{byID: map[string]*Variant{}, hidden: map[string]bool{}, style: s}
 	if s.Times != nil {
 		out.times = *s.Times
 	}
-	out.prep = slices.Clone(s.Prep)
 	for _, v := range l.all {
 		c := *v
 		c.HouseRep = out.times.PerRep[v.ID]
@@ -276,6 +288,10 @@ func (l *Library) apply(v *Variant, e Effect) {
 
 // ByReps tells whether the house counts by repetitions rather than by the clock.
 func (s Style) ByReps() bool { return s.Option("dose") == "reps" }
+
+// LoadSchool is how the house chooses loads of supersets and finishers, an option of the
+// school "loads".
+func (l *Library) LoadSchool() string { return l.style.Option("loads") }
 
 // Hidden tells whether the house does not offer a move; it can still be looked up,
 // since past classes name it.

@@ -150,6 +150,15 @@ func TestPrepFitsTheMoves(t *testing.T) {
 	assert.NotContains(t, prep(d), "ankle-rocks", "no wall to lean on")
 	c.Library = c.Library.Styled(moves.Style{Prep: []string{"hip-lift-shift", "ankle-rocks", "march-on-the-spot"}})
 	assert.Equal(t, []string{"hip-lift-shift", "march-on-the-spot"}, prep(d))
+
+	// A house may prepare by kit: where there is none it is left out, where it is it is held.
+	c.Library = c.Library.Styled(moves.Style{Prep: []string{"band-kickback", "ankle-rocks"}})
+	assert.Empty(t, prep(d))
+	c.Stock.Implements = append(c.Stock.Implements, kit.Implement{ID: "loop", Kind: kit.Band, Count: 4})
+	assert.Equal(t, []string{"band-kickback"}, prep(d))
+	b, ok := WrittenOut(d, c, "b1")
+	require.True(t, ok)
+	assert.Equal(t, []string{"loop"}, b.Slots[0].Entries["middle"].Anchors)
 }
 
 // A prep or teaching that times itself is written out as slots to be edited: the same
@@ -163,6 +172,9 @@ func TestWrittenOut(t *testing.T) {
 		d := plain("squat", "split-squat", "push-up").Document().Clone()
 		work := &d.Blocks[2]
 		work.Slots[0].New, work.Slots[1].New = true, true
+		held := work.Slots[1].Entries["middle"]
+		held.Hold, held.Load = "goblet", kit.Load{Kind: kit.Implements, Item: "kb8", Count: 1}
+		work.Slots[1].Entries["middle"] = held
 		b, ok := WrittenOut(d, c, "b1")
 		require.True(t, ok)
 		for i, s := range b.Slots {
@@ -177,6 +189,8 @@ func TestWrittenOut(t *testing.T) {
 		require.True(t, ok)
 		require.Len(t, teach.Slots, 2, "the push-up is known")
 		assert.Equal(t, circuit.Times(10), teach.Slots[0].Entries["middle"].Dose)
+		assert.Equal(t, moves.NoLoad, teach.Slots[1].Entries["middle"].Hold, "it is tried without its load")
+		assert.Equal(t, kit.Nothing, teach.Slots[1].Entries["middle"].Load)
 		assert.Equal(t, circuit.Times(5), teach.Slots[1].Entries["middle"].Dose)
 		_, ok = WrittenOut(d, c, "b3")
 		assert.False(t, ok, "work stands written out")

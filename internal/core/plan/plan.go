@@ -18,6 +18,7 @@ import (
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -352,13 +353,13 @@ func Look(d circuit.Document, c Context) Plan {
 			order.Slots = append(order.Slots, cue.Slot{ID: s.ID, Parts: sp.parts(b, n, c.Library)})
 		}
 	}
-	for _, b := range session.Blocks {
+	for at, b := range session.Blocks {
 		for _, l := range b.Learn {
 			sp := &p.Slots[l.Slot]
 			sp.LearnMs = l.Long
 			i, n := d.At(sp.ID)
 			s := d.Blocks[i].Slots[n]
-			p.Teach = append(p.Teach, c.lesson(s, l.Long, judges.Of(d.Blocks[i], s)))
+			p.Teach = append(p.Teach, c.lesson(d.Blocks[at].ID, s, l.Long, judges.Of(d.Blocks[i], s)))
 		}
 	}
 	p.Order = cue.Unroll(order)
@@ -562,9 +563,11 @@ func lookCell(d circuit.Document, b circuit.Block, n int, u User, c Context, j *
 	}
 	r := j.Reckon(x, reps)
 	cell.WantedG, cell.IronPct = measure.Grams(r.Wanted.Total), measure.Round(r.IronPct, 1)
-	cell.ShortPct = measure.Round(r.ShortPct, 1)
-	cell.LeftPct = measure.Round(j.Left(x, reps, set.PerSide, e.ReadTempo()), 1)
-	cell.FarTooLight = choice.FarTooLight(r.ShortPct)
+	if b.Role() == strength.Alone { // in a superset and a finisher light is meant
+		cell.ShortPct = measure.Round(r.ShortPct, 1)
+		cell.LeftPct = measure.Round(j.Left(x, reps, set.PerSide, e.ReadTempo()), 1)
+		cell.FarTooLight = choice.FarTooLight(r.ShortPct)
+	}
 	cell.LoadWhy = j.Why(x, r).With(setRepairs(v, reps, cell, e.ReadTempo())...)
 	cell.PerLimbG = measure.Grams(r.Resistance.PerLimb)
 	if v.Family != body.None {

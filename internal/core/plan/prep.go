@@ -24,10 +24,9 @@ const MostDrills = 6
 // else something that raises the pulse without a jolt, then for each joint that the session's
 // moves ask clearly of, the most asked first, the drill that is most for it, and so once more
 // while there is room (common practice: ankle and hip before squats, shoulder before
-// overhead, trunk before load). They are done from the floor up (house). What the class is to be spared is
-// left out, and what needs kit that nobody has put down for it.
+// overhead, trunk before load). They are done from the floor up (house). What the class is
+// to be spared is left out, what the place lacks, and, but for the house's own, what needs kit.
 func Prep(d circuit.Document, c Context) []Drill {
-	fits := func(v *moves.Variant) bool { return v.Drill && len(v.Needs) == 0 && !c.spared(d, v) && c.there(v) }
 	out := []Drill{}
 	if own := c.Library.HousePrep(); len(own) > 0 {
 		for _, id := range own {
@@ -44,7 +43,7 @@ func Prep(d circuit.Document, c Context) []Drill {
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
 		switch {
-		case !fits(v) || v.Role != moves.Prep:
+		case !v.Drill || v.Role != moves.Prep || len(v.Needs) > 0 || c.spared(d, v) || !c.there(v):
 		case v.Pulse && v.Demands["impact"] == 0 && len(out) == 0:
 			out = append(out, Drill{v.ID, why.Of(why.PrepPulse, why.Practice)})
 		case !v.Pulse:
@@ -86,7 +85,7 @@ func (c Context) turn(id string) int {
 func opener(drills []*moves.Variant, joint string) int {
 	best, least := -1, 0
 	for i, v := range drills {
-		if !slices.Contains(v.Joints(), joint) {
+		if !v.Loads(joint) {
 			continue
 		}
 		all := 0
@@ -101,7 +100,8 @@ func opener(drills []*moves.Variant, joint string) int {
 }
 
 // asked counts how often the moves of a session clearly ask something of a joint, of each
-// party once a slot; by is the move that asks most, of equals the first by id, whoever comes first.
+// party once a slot; by is the move that asks most, of equals the first by id, whoever comes
+// first.
 func (c Context) asked(d circuit.Document) (asked map[string]int, by map[string]string) {
 	asked, by = map[string]int{}, map[string]string{}
 	most := map[string]int{}
@@ -116,7 +116,10 @@ func (c Context) asked(d circuit.Document) (asked map[string]int, by map[string]
 				if !ok || !known || p.People == 0 {
 					continue
 				}
-				for _, j := range v.Joints() {
+				for _, j := range moves.Joints {
+					if !v.Loads(j) {
+						continue
+					}
 					asked[j]++
 					if n := v.Demands[j]; n > most[j] || n == most[j] && v.ID < by[j] {
 						most[j], by[j] = v.Demands[j], v.ID
@@ -128,9 +131,9 @@ func (c Context) asked(d circuit.Document) (asked map[string]int, by map[string]
 	return asked, by
 }
 
-// there tells whether a place has what a drill wants of the room.
+// there tells whether a place has what a drill wants.
 func (c Context) there(v *moves.Variant) bool {
-	for _, need := range v.Room {
+	for _, need := range v.Wants() {
 		if !c.Stock.Grants(need) && !c.Stock.Has(need) {
 			return false
 		}

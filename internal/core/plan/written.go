@@ -1,6 +1,8 @@
 package plan
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
@@ -11,17 +13,24 @@ import (
 	"nimbleanvil/internal/core/why"
 )
 
-// Lesson is what a teaching block that times itself teaches before the clock, and why.
+// Lesson is what a teaching block that times itself teaches before the clock, and why: a
+// slot after it, of several such blocks those before the next.
 type Lesson struct {
-	Slot string       `json:"slot"`
-	Ms   measure.Span `json:"ms"`
-	Why  why.Why      `json:"why"`
+	Block string       `json:"block"`
+	Slot  string       `json:"slot"`
+	Ms    measure.Span `json:"ms"`
+	Why   why.Why      `json:"why"`
 }
 
 // lesson says why a slot's move is taught: somebody does not know it, and tries it; or
 // nobody, and it is only shown.
-func (c Context) lesson(s circuit.Slot, long measure.Span, judges map[people.Party]*choice.Judge) Lesson {
-	out := Lesson{s.ID, long, why.Of(why.TeachKnown, why.House)}
+func (c Context) lesson(
+	block string,
+	s circuit.Slot,
+	long measure.Span,
+	judges map[people.Party]*choice.Judge,
+) Lesson {
+	out := Lesson{block, s.ID, long, why.Of(why.TeachKnown, why.House)}
 	if !s.New {
 		return out
 	}
@@ -81,7 +90,7 @@ func WrittenOut(d circuit.Document, c Context, id string) (b circuit.Block, ok b
 		s := circuit.Slot{Pattern: moves.Mobility, Entries: map[people.Party]circuit.Entry{}}
 		for _, p := range c.Parties {
 			if v, known := c.Library.Get(x.Move); known && p.Participant == "" && p.People > 0 {
-				s.Pattern, s.Entries[p.ID()] = v.Pattern, drill(v)
+				s.Pattern, s.Entries[p.ID()] = v.Pattern, c.drill(v)
 			}
 		}
 		add(s)
@@ -90,8 +99,9 @@ func WrittenOut(d circuit.Document, c Context, id string) (b circuit.Block, ok b
 	return b, true
 }
 
-// drill is an entry of a drill without kit; its seconds are set by share.
-func drill(v *moves.Variant) circuit.Entry {
+// drill is an entry of a drill without a load, at what the place has for it; its seconds are
+// set by share.
+func (c Context) drill(v *moves.Variant) circuit.Entry {
 	e := circuit.Entry{
 		Variant: v.ID, Hold: moves.NoLoad, Load: kit.Nothing, Anchors: []string{}, Tempo: v.TempoWritten(),
 		Dose: circuit.Dose{Kind: circuit.Seconds, Ms: leastDrill}, Sides: scheme.BothSides,
@@ -101,6 +111,17 @@ func drill(v *moves.Variant) circuit.Entry {
 		e.Sides = scheme.Split
 	case moves.Alternating:
 		e.Sides = scheme.TurnByTurn
+	}
+	for _, need := range v.Wants() {
+		if c.Stock.Grants(need) {
+			continue
+		}
+		i := slices.IndexFunc(c.Stock.Implements, func(i kit.Implement) bool {
+			return i.Count > 0 && i.Serves(need) && !slices.Contains(e.Anchors, i.ID)
+		})
+		if i >= 0 {
+			e.Anchors = append(e.Anchors, c.Stock.Implements[i].ID)
+		}
 	}
 	return e
 }
@@ -144,6 +165,7 @@ func (c Context) practice(s circuit.Slot) circuit.Slot {
 		if !ok {
 			continue
 		}
+		e, _ = e.Unloaded(v)
 		e.Dose, e.Sides = circuit.Times(2*scheme.PracticeReps), scheme.BothSides
 		switch v.Sides {
 		case moves.PerSide:

@@ -10,6 +10,7 @@ import (
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
@@ -32,7 +33,8 @@ type Plan struct {
 	// Prep are mobility moves for the prep, by id.
 	Prep  []string   `json:"prep"`
 	Items []kit.Item `json:"items"`
-	// Bans, Known and Overruled are the document's, for what else might be done.
+	// Goal, Bans, Known and Overruled are the document's, for what else might be done.
+	Goal      goal.Goal           `json:"goal,omitempty"`
 	Bans      []string            `json:"bans,omitempty"`
 	Known     []string            `json:"known,omitempty"`
 	Overruled []circuit.Overruled `json:"overruled,omitempty"`
@@ -67,7 +69,7 @@ type Slot struct {
 func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
 	out := Plan{
 		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.IDs(p.Prep), Items: items,
-		Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
+		Goal: d.Goal, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
 		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct,
 	}
 	for _, b := range d.Blocks {
@@ -80,7 +82,8 @@ func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) P
 // planned for them: whatever could be done in a slot is looked for in it.
 func (p Plan) Document() circuit.Document {
 	d := circuit.Document{
-		V: circuit.DocumentVersion, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled, Blocks: []circuit.Block{},
+		V: circuit.DocumentVersion, Goal: p.Goal, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled,
+		Blocks: []circuit.Block{},
 	}
 	for _, b := range p.Blocks {
 		block := circuit.Block{

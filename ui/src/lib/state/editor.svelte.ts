@@ -43,6 +43,12 @@ export class Editor {
     this.refusal = problem
   }
 
+  /** Reads the circuit again, once every edit has been taken: the house has changed about it. */
+  async again(): Promise<void> {
+    await this.settled()
+    if (this.circuit) await this.load(this.circuit.id)
+  }
+
   edit(...ops: Op[]): void {
     this.post((body) => ({ call: 'edits', body: { ...body, ops } }))
   }

@@ -104,7 +104,7 @@
   {#if problem}<Problem {problem} />{/if}
   <div class="row narrow">
     <NumberBox id="brief-minutes" labelText={todayTexts.form.minutes} min={5} max={240} bind:value={minutes} />
-    <Select id="brief-format" labelText={t.format} bind:selected={format}>
+    <Select id="brief-format" labelText={t.format} helperText={t.formatHelp} bind:selected={format}>
       {#each Object.entries(nameOf.format) as [value, text] (value)}<SelectItem {value} {text} />{/each}
     </Select>
     <Select id="brief-goal" labelText={t.goal} bind:selected={goal}>

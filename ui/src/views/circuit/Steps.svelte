@@ -21,13 +21,7 @@
   const names = $derived(studio.names(circuit.items, circuit.occurrence))
   const teach = $derived(block.kind === 'teach')
   const slots = $derived(new Map(circuit.plan.slots.map((s) => [s.id, s])))
-  // Of several teaching blocks each teaches what stands before the next.
-  const lessons = $derived.by(() => {
-    const later = circuit.document.blocks.slice(at + 1)
-    const next = later.findIndex((b) => b.auto && b.kind === 'teach')
-    const mine = new Set((next < 0 ? later : later.slice(0, next)).flatMap((b) => b.slots.map((s) => s.id)))
-    return circuit.plan.teach.filter((l) => mine.has(l.slot))
-  })
+  const lessons = $derived(circuit.plan.teach.filter((l) => l.block === block.id))
   let said = $state('')
 
   async function writeOut(): Promise<void> {
@@ -37,7 +31,9 @@
   }
   async function keep(moves: string[]): Promise<void> {
     const a = await ask(api.PUT('/api/prep', { body: { moves } }))
-    if (a.data) said = moves.length > 0 ? t.prepKept : t.prepFree
+    if (!a.data) return
+    said = moves.length > 0 ? t.prepKept : t.prepFree
+    await editor.again()
   }
 </script>
 

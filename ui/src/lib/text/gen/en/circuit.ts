@@ -9,6 +9,7 @@ export const circuit = {
   giveUp: 'Give up',
   intro: 'Say how long, how it is counted, who comes, and what to leave out. The proposal keeps within the kit.',
   format: 'Counted',
+  formatHelp: 'Straight sets always go by repetitions.',
   bans: 'Leave out',
   banMoves: 'Leave out a move',
   limits: 'Limits',
