@@ -10,8 +10,8 @@ import (
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
-	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
