@@ -1,14 +1,9 @@
 package core_test
 
 import (
-	"cmp"
-	"encoding/json"
 	"fmt"
-	"os"
-	"regexp"
 	"slices"
 	"strconv"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,213 +12,19 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
-	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
-	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/golden/shapes"
 )
-
-// shape is a session as people really run it (common practice, no source), entered exactly,
-// with totals worked by hand beside; why says how.
-type shape struct {
-	Name, Why string
-	Minutes   int
-	// Bare has no prep, teaching and close that time themselves.
-	Bare         bool
-	Kit          []string
-	Bags, Things map[string]measure.Mass
-	Blocks       []shapeBlock
-	Low, High    int
-	Left, Right  int
-	// Each leg's own repetitions, of what trains legs; both legs do all of a move on two.
-	LeftLeg, RightLeg int
-	Fits              bool
-	// By the place of a block among those entered: seconds of work, in all, and counts.
-	Works, Totals       map[string]float64
-	BlockLow, BlockHigh map[string]int
-	About               []int
-	// Sets are seconds of one set by slot, Parts how often a part comes in all.
-	Sets  map[string]float64
-	Parts map[string]int
-}
-
-type shapeBlock struct {
-	Kind   circuit.Kind
-	After  measure.Span
-	Scheme circuit.Scheme
-	Slots  []shapeSlot
-}
-
-type shapeSlot struct {
-	Move  string
-	Hold  moves.HoldID
-	Use   string
-	Count int
-	Pack  string
-	Thing string
-	On    string
-	Dose  string
-	Tempo string
-	Parts string
-	Sides scheme.SideMode
-	First scheme.Side
-	Rest  measure.Span
-}
-
-func shapes(t testing.TB) []shape {
-	b, err := os.ReadFile("testdata/shapes.json")
-	require.NoError(t, err)
-	var out []shape
-	dec := json.NewDecoder(strings.NewReader(string(b)))
-	dec.DisallowUnknownFields()
-	require.NoError(t, dec.Decode(&out))
-	require.Len(t, out, 15)
-	return out
-}
-
-var doses = regexp.MustCompile(`^(about )?(\d+)(?:-(\d+))?( in all| units| s)?$`)
-
-func (s shapeSlot) dose(t testing.TB) circuit.Dose {
-	m := doses.FindStringSubmatch(s.Dose)
-	require.NotNil(t, m, s.Dose)
-	low, _ := strconv.Atoi(m[2])
-	high := low
-	if m[3] != "" {
-		high, _ = strconv.Atoi(m[3])
-	}
-	d := circuit.Dose{Kind: circuit.Count, Low: low, High: high, InAll: m[4] == " in all"}
-	switch {
-	case m[1] != "":
-		d.Kind = circuit.ToFailure
-	case m[4] == " units":
-		d.Kind = circuit.Units
-	case m[4] == " s":
-		d = circuit.Dose{Kind: circuit.Seconds, Ms: measure.Span(low) * measure.Second}
-	}
-	return d
-}
-
-func (s shapeSlot) entry(t testing.TB, lib *moves.Library) circuit.Entry {
-	v, ok := lib.Get(s.Move)
-	require.True(t, ok, s.Move)
-	e := circuit.Entry{
-		Variant: s.Move, Hold: moves.NoLoad, Load: kit.Nothing, Anchors: []string{}, Dose: s.dose(t), Tempo: v.TempoWritten(),
-		Sides: scheme.BothSides, First: s.First,
-	}
-	if s.Hold != "" {
-		e.Hold = s.Hold
-	}
-	if s.Use != "" {
-		e.Load = kit.Load{Kind: kit.Implements, Item: s.Use, Count: max(s.Count, 1)}
-	}
-	if words := strings.Fields(s.Pack); len(words) == 3 {
-		n, _ := strconv.Atoi(words[1])
-		e.Load = kit.Load{Kind: kit.Made, Container: words[0], Parts: []kit.Portion{{ID: words[2], Count: n}}}
-	}
-	if s.Thing != "" {
-		e.Load = kit.Load{Kind: kit.Objects, Item: s.Thing, Count: 1}
-	}
-	e.Anchors = append(e.Anchors, strings.Fields(s.On)...)
-	if s.Tempo != "" {
-		e.Tempo = s.Tempo
-	}
-	if s.Sides != "" {
-		e.Sides = s.Sides
-	}
-	for _, part := range strings.Split(s.Parts, ", ") {
-		if name, n, found := strings.Cut(part, " "); found {
-			count, _ := strconv.Atoi(n)
-			e.Parts = append(e.Parts, circuit.Part{Move: name, Count: count, Ms: moves.Part{Move: name}.Takes()})
-			e.Tempo = ""
-		}
-	}
-	return e
-}
-
-// document enters the shape, and gives where its first block stands.
-func (s shape) document(t testing.TB, lib *moves.Library) (circuit.Document, int) {
-	d := circuit.Document{V: circuit.DocumentVersion, LeadInMs: scheme.UsualLeadIn, Bans: []string{}}
-	auto := func(kind circuit.Kind) {
-		if !s.Bare {
-			d.Blocks = append(d.Blocks, circuit.Block{ID: d.FreeBlockID(), Kind: kind, Auto: true, Layout: circuit.Together})
-		}
-	}
-	auto(circuit.Prep)
-	auto(circuit.Teach)
-	first := len(d.Blocks)
-	n := 0
-	for _, b := range s.Blocks {
-		x := circuit.Block{ID: d.FreeBlockID(), Kind: b.Kind, Layout: circuit.Together, AfterMs: b.After * measure.Second, Scheme: &b.Scheme}
-		if x.Kind == "" {
-			x.Kind = circuit.Work
-		}
-		for _, slot := range b.Slots {
-			n++
-			v, _ := lib.Get(slot.Move)
-			y := circuit.Slot{ID: circuit.SlotID(n), Pattern: v.Pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": slot.entry(t, lib)}}
-			if slot.Rest > 0 {
-				rest := slot.Rest * measure.Second
-				y.RestMs = &rest
-			}
-			x.Slots = append(x.Slots, y)
-		}
-		d.Blocks = append(d.Blocks, x)
-	}
-	auto(circuit.Close)
-	return d.Clone(), first
-}
-
-func (s shape) stock(t testing.TB) kit.Stock {
-	var out kit.Stock
-	for _, text := range s.Kit {
-		words := strings.Fields(text)
-		i := kit.Implement{ID: words[0], Kind: words[1], Count: 1, Checked: true}
-		for _, w := range words[2:] {
-			from, to, set := strings.Cut(strings.TrimPrefix(w, "x"), "-")
-			n, err := strconv.Atoi(from)
-			require.NoError(t, err, text)
-			switch {
-			case strings.HasPrefix(w, "x"):
-				i.Count = n
-			case set:
-				most, err := strconv.Atoi(to)
-				require.NoError(t, err, text)
-				i.Height, i.Highest = measure.Length(n), measure.Length(most)
-			case i.Kind == kit.Bench || i.Kind == kit.Box || i.Kind == kit.Table:
-				i.Height = measure.Length(n)
-			default:
-				i.Mass = measure.Mass(n)
-			}
-		}
-		if i.Kind == kit.Door {
-			i.Points = kit.Points
-		}
-		out.Implements = append(out.Implements, i)
-	}
-	for id, mass := range s.Bags {
-		out.Containers = append(out.Containers, kit.Container{ID: id, Mass: mass, Max: 20_000, Closed: true, Straps: true})
-	}
-	for id, mass := range s.Things {
-		out.Objects = append(out.Objects, kit.Object{ID: id, Mass: mass, Count: 60, Use: cmp.Or(map[string]string{"bottle": kit.Grip}[id], kit.Pack), Traits: map[string][]string{"towel": {kit.Soft}}[id]})
-	}
-	return out
-}
-
-func (s shape) context(t testing.TB, lib *moves.Library) plan.Context {
-	return plan.Context{
-		Library: lib, Stock: s.stock(t), Minutes: s.Minutes, Past: progress.Past{Known: []string{progress.All}},
-		Parties: []plan.Party{{Lane: moves.Middle, People: 1, Body: plan.DefaultBody, Stature: plan.DefaultStature}},
-	}
-}
 
 // Every shape is entered exactly as it is run, reads back as it was written, and comes to
 // what was worked by hand: times of sets and blocks, counts with both ends, sides, parts.
 func TestShapes(t *testing.T) {
 	lib := moves.Standard()
-	for _, s := range shapes(t) {
-		d, first := s.document(t, lib)
+	for _, s := range shapes.All(t) {
+		d, first := s.Document(t, lib)
 		require.NoError(t, d.Check(lib), s.Name)
 		kept, err := circuit.Encode(d)
 		require.NoError(t, err)
@@ -231,7 +32,7 @@ func TestShapes(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, d, read, s.Name)
 
-		p := plan.Look(d, s.context(t, lib))
+		p := plan.Look(d, s.Context(t, lib))
 		at := func(key string) int { n, _ := strconv.Atoi(key); return first + n }
 		for key, want := range s.Works {
 			assert.Equal(t, want, p.Blocks[at(key)].WorkMs.InSeconds(), "%s: work of block %s", s.Name, key)
@@ -304,9 +105,9 @@ func TestShapesAreCalled(t *testing.T) {
 	lib := moves.Standard()
 	calls := map[string][]cue.Call{}
 	orders := map[string]cue.Order{}
-	for _, s := range shapes(t) {
-		d, _ := s.document(t, lib)
-		o := plan.Look(d, s.context(t, lib)).Order
+	for _, s := range shapes.All(t) {
+		d, _ := s.Document(t, lib)
+		o := plan.Look(d, s.Context(t, lib)).Order
 		orders[s.Name] = o
 		for _, c := range o.Calls {
 			if c.Kind == cue.PartNow || c.Kind == cue.Direction {
@@ -364,10 +165,10 @@ func BenchmarkLookFourBlocks(b *testing.B) {
 	lib := moves.Standard()
 	var d circuit.Document
 	var c plan.Context
-	for _, s := range shapes(b) {
-		x, first := s.document(b, lib)
+	for _, s := range shapes.All(b) {
+		x, first := s.Document(b, lib)
 		if d.V == 0 {
-			d, c = x, s.context(b, lib)
+			d, c = x, s.Context(b, lib)
 			d.Blocks = d.Blocks[:first]
 			c.Stock = kit.Stock{}
 		}
@@ -381,7 +182,7 @@ func BenchmarkLookFourBlocks(b *testing.B) {
 				}
 				d.Blocks = append(d.Blocks, block)
 			}
-			stock := s.stock(b)
+			stock := s.Stock(b)
 			c.Stock.Implements = append(c.Stock.Implements, stock.Implements...)
 		}
 	}

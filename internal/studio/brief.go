@@ -1,9 +1,11 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/compose"
@@ -12,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/store"
 )
@@ -33,38 +36,127 @@ type ProposalBrief struct {
 	Known     []string            `json:"known,omitempty" nullable:"false" maxItems:"60" doc:"moves and patterns, or all, that the group knows whatever the log says"`
 	Overruled []circuit.Overruled `json:"overruled,omitempty" nullable:"false" maxItems:"60" doc:"what to set aside of what the log says"`
 	Lanes     []LaneInput         `json:"lanes,omitempty" minItems:"1" maxItems:"3"`
-	Goal      goal.Goal           `json:"goal,omitempty" enum:"general,strength,muscle,endurance,in-season,learn" doc:"what it is for: doses, sets and rests; general when left out"`
-	Template  goal.Template       `json:"template,omitempty" enum:"alternating,legs,one-leg,floor,one-pattern" doc:"what it is made of; lower and upper body in turn when left out"`
+	Goal      goal.Goal           `json:"goal,omitempty" enum:"general,strength,muscle,endurance,in-season,learn,lift" doc:"what it is for: doses, sets and rests; general when left out"`
+	Template  goal.Template       `json:"template,omitempty" enum:"alternating,legs,one-leg,floor,one-pattern,warm-up,teaching,pairs" doc:"what it is made of; lower and upper body in turn when left out"`
 	Pattern   moves.Pattern       `json:"pattern,omitempty" doc:"of a session of one pattern, and of no other"`
-	Pins      []PinInput          `json:"pins,omitempty" nullable:"false" maxItems:"12" doc:"moves that it must have, in this order"`
+	Pins      []PinInput          `json:"pins,omitempty" nullable:"false" maxItems:"12" doc:"moves that it must have, in this order; with blocks they stand in those"`
+	New       []string            `json:"new,omitempty" nullable:"false" maxItems:"12" doc:"moves that the class is taught today, whatever the log says: it has them too"`
+	Layout    circuit.Layout      `json:"layout,omitempty" enum:"together,stations,partners,waves" doc:"how people stand to the work; in waves where they have to take turns when left out"`
+	Blocks    []BlockInput        `json:"blocks,omitempty" nullable:"false" maxItems:"12" doc:"what it is made of, in this order; left to goal and template when left out"`
+}
+
+// BlockInput is a block that a session is asked to have.
+type BlockInput struct {
+	Kind   circuit.Kind   `json:"kind,omitempty" enum:"prep,teach,work,finisher,close" doc:"work when left out"`
+	Scheme scheme.Name    `json:"scheme,omitempty" enum:"circuit,sets,superset,chain,interval,window,ladder,drop,called" doc:"the goal's when left out"`
+	Rounds int            `json:"rounds,omitempty" minimum:"1" maximum:"20" doc:"rounds, sets or intervals; as many as there is time for when left out"`
+	Layout circuit.Layout `json:"layout,omitempty" enum:"together,stations,partners,waves" doc:"that of the session when left out"`
+	Dose   string         `json:"dose,omitempty" maxLength:"20" doc:"of its moves that have none of their own, as typed: 10, 10-15, 20 in all, 45 s, about 8-12"`
+	Pins   []PinInput     `json:"pins" nullable:"false" maxItems:"24" doc:"its moves in their order; with none a circuit or straight sets of work is filled by goal and template"`
 }
 
 // PinInput is a move that a session must have.
 type PinInput struct {
-	Move  string `json:"move" minLength:"1" maxLength:"60"`
-	Party string `json:"party,omitempty" enum:"ground,middle,reach" doc:"whose; everybody's when left out"`
-	Load  string `json:"load,omitempty" maxLength:"40" doc:"all of it, as typed: 16 kg; what suits when left out"`
-	Reps  int    `json:"reps,omitempty" minimum:"1" maximum:"100" doc:"a side; what is usual when left out"`
+	Move  string      `json:"move" minLength:"1" maxLength:"60"`
+	Party string      `json:"party,omitempty" enum:"ground,middle,reach" doc:"whose; everybody's when left out"`
+	Load  string      `json:"load,omitempty" maxLength:"40" doc:"all of it, as typed: 16 kg, or none; what suits when left out"`
+	Dose  string      `json:"dose,omitempty" maxLength:"20" doc:"a side, as typed: 10, 10-15, 20 in all, 45 s, about 8-12; what is usual when left out"`
+	Tempo string      `json:"tempo,omitempty" maxLength:"20" doc:"such as 3-0-2-0; the move's own when left out"`
+	First scheme.Side `json:"first,omitempty" enum:"left,right" doc:"the side that begins"`
 }
 
-// pins reads the pins of a brief: moves that the library has, loads in the unit of the place.
-func pins(in []PinInput, lib *moves.Library, unit measure.Unit, wrong *fault.List) []compose.Pin {
+// noLoad is how a pin asks for a move without a load.
+const noLoad = "none"
+
+// reader reads what a brief asks for: moves that the library has, loads in the unit of the
+// place.
+type reader struct {
+	lib   *moves.Library
+	unit  measure.Unit
+	wrong *fault.List
+}
+
+func (r reader) dose(at, text string) *circuit.Dose {
+	if text == "" {
+		return nil
+	}
+	d, err := circuit.ReadDose(text)
+	if err != nil {
+		r.wrong.Note(at, err.Error(), text)
+	}
+	return &d
+}
+
+func (r reader) move(at, id string) *moves.Variant {
+	v, ok := r.lib.Get(id)
+	if !ok {
+		r.wrong.Note(at, "there is no such move", id)
+	}
+	return v
+}
+
+func (r reader) pins(path string, in []PinInput) []compose.Pin {
 	var out []compose.Pin
 	for i, p := range in {
-		at := fmt.Sprintf("brief.pins[%d]", i)
-		if _, ok := lib.Get(p.Move); !ok {
-			wrong.Note(at+".move", "there is no such move", p.Move)
+		at := fmt.Sprintf("%s[%d]", path, i)
+		v := r.move(at+".move", p.Move)
+		pin := compose.Pin{
+			Move: p.Move, Party: people.Party(p.Party), Unloaded: p.Load == noLoad, Dose: r.dose(at+".dose", p.Dose),
+			Tempo: p.Tempo, First: p.First,
 		}
-		pin := compose.Pin{Move: p.Move, Party: people.Party(p.Party), Reps: p.Reps}
-		if p.Load != "" {
-			r, err := measure.ReadMass(p.Load, unit, measure.MaxLoad)
+		if v != nil && pin.Dose != nil && pin.Dose.Kind == circuit.ToFailure && v.FailsBadly() {
+			r.wrong.Note(at+".dose", "failing is unsafe in this move: count it", p.Dose)
+		}
+		if t, err := scheme.ParseTempo(p.Tempo); p.Tempo != "" && (err != nil || t.PerRep() == 0) {
+			r.wrong.Note(at+".tempo", "counts of lowering, pause, lifting and pause, such as 3-0-2-0", p.Tempo)
+		}
+		if p.Load != "" && !pin.Unloaded {
+			m, err := measure.ReadMass(p.Load, r.unit, measure.MaxLoad)
 			if err != nil {
-				wrong.Note(at+".load", err.Error(), p.Load)
+				r.wrong.Note(at+".load", err.Error()+"; or none", p.Load)
 			}
-			whole, _ := r.Typed.Whole()
+			whole, _ := m.Typed.Whole()
 			pin.Load = measure.Mass(whole)
 		}
+		if pin.Unloaded && v != nil && !slices.Contains(v.Holds, moves.NoLoad) {
+			r.wrong.Note(at+".load", "it is not done without a load", p.Load)
+		}
 		out = append(out, pin)
+	}
+	return out
+}
+
+func (r reader) blocks(in []BlockInput) []compose.Wanted {
+	var out []compose.Wanted
+	slots := 0
+	for i, b := range in {
+		at := fmt.Sprintf("brief.blocks[%d]", i)
+		w := compose.Wanted{
+			Kind: cmp.Or(b.Kind, circuit.Work), Scheme: b.Scheme, Rounds: b.Rounds, Layout: b.Layout,
+			Dose: r.dose(at+".dose", b.Dose), Pins: r.pins(at+".pins", b.Pins),
+		}
+		open := slices.ContainsFunc(out, compose.Wanted.Open)
+		switch {
+		case w.Open() && open:
+			r.wrong.Note(at+".pins", "one block is filled: name the moves of the others", nil)
+		case len(w.Pins) == 0 && !w.Open() && w.Kind != circuit.Prep:
+			r.wrong.Note(at+".pins", "name its moves", nil)
+		}
+		if w.Layout == circuit.Stations && w.Scheme != "" && w.Scheme != scheme.Circuit {
+			r.wrong.Note(at+".layout", "people rotate in a circuit only", w.Layout)
+		}
+		if w.Layout == circuit.Partners &&
+			(w.Scheme == scheme.Chain || w.Scheme == scheme.Windowed || w.Scheme == scheme.CalledOut) {
+			r.wrong.Note(at+".layout", "partners take turns set by set, which this scheme has none of", w.Layout)
+		}
+		if w.Scheme == scheme.CalledOut && len(w.Pins) > 1 {
+			r.wrong.Note(at+".pins", "what is called is one move", nil)
+		}
+		slots += len(w.Pins)
+		out = append(out, w)
+	}
+	if slots > circuit.MaxSlots {
+		r.wrong.Note("brief.blocks", fmt.Sprintf("at most %d moves in all", circuit.MaxSlots), slots)
 	}
 	return out
 }
@@ -113,12 +205,22 @@ func (s Studio) brief(
 	if (in.Template == goal.OnePattern) != (in.Pattern != "") {
 		wrong.Note("brief.pattern", "a session of one pattern names it, and no other does", in.Pattern)
 	}
+	if len(in.Blocks) > 0 && len(in.Pins) > 0 {
+		wrong.Note("brief.pins", "the moves stand in their blocks: leave it out", nil)
+	}
+	read := reader{p.library, measure.Unit(c.MassUnit), wrong}
+	for i, id := range in.New {
+		read.move(fmt.Sprintf("brief.new[%d]", i), id)
+	}
 	return compose.Brief{
 		Context:   against,
 		Goal:      in.Goal,
 		Template:  in.Template,
 		Pattern:   in.Pattern,
-		Pins:      pins(in.Pins, p.library, measure.Unit(c.MassUnit), wrong),
+		Pins:      read.pins("brief.pins", in.Pins),
+		New:       in.New,
+		Layout:    in.Layout,
+		Blocks:    read.blocks(in.Blocks),
 		Format:    in.Format,
 		Bans:      in.Bans,
 		Known:     in.Known,

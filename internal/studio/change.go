@@ -30,6 +30,7 @@ func (c *Circuit) since(before Circuit) Change {
 			Totals:   other(now.Totals, old.Totals),
 			Prep:     other(now.Prep, old.Prep),
 			Teach:    other(now.Teach, old.Teach),
+			Floors:   other(now.Floors, old.Floors),
 			Pressure: other(now.Pressure, old.Pressure),
 			Balance:  other(now.Balance, old.Balance),
 			Flags:    other(now.Flags, old.Flags),

@@ -78,6 +78,7 @@ type PlanChange struct {
 	Flags    *[]plan.Flag      `json:"flags,omitempty" nullable:"false"`
 	Prep     *[]plan.Drill     `json:"prep,omitempty" nullable:"false"`
 	Teach    *[]plan.Lesson    `json:"teach,omitempty" nullable:"false"`
+	Floors   *[]plan.Floor     `json:"floors,omitempty" nullable:"false"`
 }
 
 // SlotChange is what is other in a slot: its times, and those of its cells that are other or

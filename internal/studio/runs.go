@@ -35,8 +35,10 @@ type Run struct {
 	Order      cue.Order   `json:"order"`
 	Blocks     []run.Block `json:"blocks"`
 	Slots      []run.Slot  `json:"slots"`
-	Prep       []string    `json:"prep" doc:"mobility moves for the prep, by id"`
-	Items      []kit.Item  `json:"items"`
+	// Floors are where people stand in blocks of stations and partners.
+	Floors []plan.Floor `json:"floors"`
+	Prep   []string     `json:"prep" doc:"mobility moves for the prep, by id"`
+	Items  []kit.Item   `json:"items"`
 	// Cues are what to say of each move today.
 	Cues []moves.TodaysCue `json:"cues"`
 	// Hands are what every party does with its hands on the way to a slot.
@@ -279,6 +281,7 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 		Order:      p.Order,
 		Blocks:     p.Blocks,
 		Slots:      p.Slots,
+		Floors:     append([]plan.Floor{}, p.Floors...),
 		Prep:       p.Prep,
 		Items:      p.Items,
 		Cues:       q.Moves,

@@ -46,9 +46,11 @@ type Class struct {
 	// Chosen are moves that somebody asked for by name: those that are chosen rather
 	// than proposed may stand then.
 	Chosen []string
-	// Aim is what the session aims at.
-	Aim  goal.Aim
-	Past progress.Past
+	// Aim is what the session aims at; Asked, where it is not 0, the repetitions a side that
+	// were asked for whatever that.
+	Aim   goal.Aim
+	Asked int
+	Past  progress.Past
 }
 
 // Entry is a move in a hold with a load on supports, one for each need of the move.

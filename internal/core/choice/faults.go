@@ -1,6 +1,7 @@
 package choice
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -164,7 +165,7 @@ func (j *Judge) Reps(v *moves.Variant) int {
 			return n
 		}
 	}
-	return j.Aim.Reps(v, UsualReps(v), j.novice(v))
+	return cmp.Or(j.Asked, j.Aim.Reps(v, UsualReps(v), j.novice(v)))
 }
 
 // novice tells whether a party is given general doses whatever the goal.
@@ -314,6 +315,35 @@ var stepShare = map[moves.Lane]float64{moves.Ground: 0.6, moves.Middle: 0.85, mo
 // thrustBench tells whether a bench carries the shoulders, hips free.
 func thrustBench(v *moves.Variant) bool {
 	return v.Pattern == moves.Bridge || v.Pattern == moves.PushLevel
+}
+
+// SetTo is the support of an entry whose height is set, and the heights of it that are right
+// for the party, or the nearest that it has; ok is false where none is set, or any will do.
+func (j *Judge) SetTo(e Entry) (item string, fit body.Range, ok bool) {
+	for _, x := range j.served(e) {
+		if !x.ok || x.by.Highest <= x.by.Height {
+			continue
+		}
+		fit, ok := j.rightHeight(e.Variant, x.need)
+		if !ok {
+			continue
+		}
+		near := func(h measure.Length) measure.Length { return min(max(h, x.by.Height), x.by.Highest) }
+		return x.by.ID, body.Range{From: near(fit.From), To: near(fit.To)}, true
+	}
+	return "", fit, false
+}
+
+// rightHeight gives the heights for a need of a move that are right for the party's stature,
+// as heightFor gives those that serve.
+func (j *Judge) rightHeight(v *moves.Variant, need string) (fit body.Range, bounded bool) {
+	switch {
+	case need == "seat" && !v.Low:
+		return body.SitBackBox(j.knee()), true
+	case need == "bench" && thrustBench(v):
+		return body.ThrustBench(j.knee()), true
+	}
+	return j.heightFor(v, need)
 }
 
 // heightFor gives the heights that serve a need of a move for the party's stature;

@@ -69,7 +69,15 @@ func (b Block) faults(lib *moves.Library, path string) fault.List {
 		out.Add(path+".kind", "prep, teach, work, finisher or close")
 	}
 	if !slices.Contains(Layouts, b.Layout) {
-		out.Add(path+".layout", "together or waves")
+		out.Add(path+".layout", "together, stations, partners or waves")
+	}
+	switch {
+	case b.Layout == Stations && b.Auto, b.Layout == Partners && b.Auto:
+		out.Add(path+".layout", "a block that times itself is done together")
+	case b.Layout == Stations && b.Scheme != nil && !b.Is(scheme.Circuit):
+		out.Add(path+".layout", "people rotate in a circuit only: make its scheme a circuit, or lay it out otherwise")
+	case b.Layout == Partners && b.Is(scheme.Chain, scheme.Windowed, scheme.CalledOut):
+		out.Add(path+".layout", "partners take turns set by set, which a %s has none of", b.Scheme.Kind)
 	}
 	out.Within(path+".afterMs", int64(b.AfterMs), 0, int64(MaxStretch))
 	out.Within(path+".slots", int64(len(b.Slots)), 0, MaxSlots)
@@ -87,8 +95,12 @@ func (b Block) faults(lib *moves.Library, path string) fault.List {
 	for i, s := range b.Slots {
 		at := fmt.Sprintf("%s.slots[%d]", path, i)
 		out = append(out, s.faults(lib, at)...)
-		if b.Layout == Together && s.Waves > 1 {
+		switch {
+		case s.Waves <= 1:
+		case b.Layout == Together:
 			out.Add(at+".waves", "people take turns in waves only: lay the block out so")
+		case b.Layout == Partners:
+			out.Add(at+".waves", "partners are two: set it to 1, or lay the block out in waves")
 		}
 		for _, who := range people.Parties(s.Entries) {
 			if s.Entries[who].Sides == scheme.ByRound && !b.Is(scheme.Circuit, scheme.Sets) {
@@ -243,6 +255,9 @@ func (e Entry) faults(lib *moves.Library, path string) fault.List {
 		out.Add(path+".hold", "%s is not held %q", v.ID, e.Hold)
 	}
 	out = append(out, e.Dose.faults(path+".dose")...)
+	if v != nil && e.Dose.Kind == ToFailure && v.FailsBadly() {
+		out.Add(path+".dose.kind", "%s is not done until few are left, since failing is unsafe: count it", v.ID)
+	}
 	out = append(out, e.tempoFaults(v, path)...)
 	if (e.Hold == moves.NoLoad) != (e.Load.Kind == kit.None) {
 		out.Add(path+".load", "a load needs a hold and a hold needs a load")

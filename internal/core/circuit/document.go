@@ -60,14 +60,34 @@ func (k Kind) Loaded() bool { return k == Work || k == Finisher }
 // Layout is how people stand to a block.
 type Layout string
 
-// The layouts: all at once, or in waves that take turns.
+// The layouts: all at once; each slot a station, with people who rotate; in pairs of whom one
+// works and one rests; in waves that take turns.
 const (
 	Together Layout = "together"
+	Stations Layout = "stations"
+	Partners Layout = "partners"
 	InWaves  Layout = "waves"
 )
 
 // Layouts lists them all.
-var Layouts = []Layout{Together, InWaves}
+var Layouts = []Layout{Together, Stations, Partners, InWaves}
+
+// OfPartners is how many turns a pair takes.
+const OfPartners = 2
+
+// WavesOf is in how many groups people take turns in a slot of the block.
+func (b Block) WavesOf(s Slot) int {
+	switch b.Layout {
+	case Together:
+		return 1
+	case Partners:
+		return OfPartners
+	}
+	return max(s.Waves, 1)
+}
+
+// Rotates tells whether the block's slots are stations.
+func (b Block) Rotates() bool { return b.Layout == Stations && b.Is(scheme.Circuit) }
 
 // Document is the plan of a class. It holds ids only: no name, no mass, nothing of
 // anybody's health.

@@ -155,6 +155,22 @@ func (b Block) Rounds() int {
 	return 1
 }
 
+// SetRounds gives a scheme that comes several times so many rounds, sets or intervals.
+func (s *Scheme) SetRounds(n int) {
+	switch {
+	case s.Circuit != nil:
+		s.Circuit.Rounds = n
+	case s.Sets != nil:
+		s.Sets.Sets = n
+	case s.Superset != nil:
+		s.Superset.Rounds = n
+	case s.Chain != nil:
+		s.Chain.Rounds = n
+	case s.Interval != nil:
+		s.Interval.Sets = n
+	}
+}
+
 // RoundsOf is how often a slot of the block comes, which may have its own count of straight
 // sets.
 func (b Block) RoundsOf(s Slot) int {

@@ -1,6 +1,8 @@
 package circuit
 
 import (
+	"slices"
+
 	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/scheme"
@@ -21,7 +23,9 @@ type Single struct {
 	Overruled   []Overruled
 	Goal        goal.Goal
 	Template    goal.Template
-	Slots       []Slot
+	// Layout of the circuit; in waves where somebody has to take turns, where nothing is said.
+	Layout Layout
+	Slots  []Slot
 }
 
 // The ids of the blocks of a single circuit.
@@ -34,12 +38,7 @@ const (
 
 // Document writes a single circuit as blocks; slots, bans and the rest are shared with it.
 func (s Single) Document() Document {
-	layout := Together
-	for _, x := range s.Slots {
-		if x.Waves > 1 {
-			layout = InWaves
-		}
-	}
+	layout := LayoutOf(s.Layout, s.Slots)
 	auto := func(id int, kind Kind) Block {
 		return Block{ID: BlockID(id), Kind: kind, Auto: true, Layout: Together, Slots: []Slot{}}
 	}
@@ -61,6 +60,19 @@ func (s Single) Document() Document {
 	}
 }
 
+// LayoutOf is the layout that slots are written with: the one that is asked for, but waves
+// where people would do all together and have to take turns.
+func LayoutOf(asked Layout, slots []Slot) Layout {
+	inTurn := slices.ContainsFunc(slots, func(s Slot) bool { return s.Waves > 1 })
+	switch {
+	case asked != "" && (asked != Together || !inTurn):
+		return asked
+	case inTurn:
+		return InWaves
+	}
+	return Together
+}
+
 // Single gives the first circuit of a document with what is said of the whole; ok is false
 // where it has none. Block is its place.
 func (d Document) Single() (s Single, block int, ok bool) {
@@ -69,7 +81,7 @@ func (d Document) Single() (s Single, block int, ok bool) {
 			x := b.Scheme.Circuit
 			return Single{
 				x.Format, d.LeadInMs, x.WorkMs, x.RestMs, x.Rounds, x.RoundRestMs, x.EvenSets,
-				d.Bans, d.Known, d.Overruled, d.Goal, d.Template, b.Slots,
+				d.Bans, d.Known, d.Overruled, d.Goal, d.Template, b.Layout, b.Slots,
 			}, i, true
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
@@ -24,7 +25,7 @@ type allocation struct {
 // where the kit does not cover it beside those before.
 func (a *allocation) take(i int, x candidate) (way int, ok bool) {
 	for way, supports := range x.ways {
-		a.tally.Take(a.parties[i].n, x.made.Load, supports)
+		a.hold(a.parties[i].n, x, supports)
 		if a.tally.Covered(a.Stock, a.waves) {
 			a.ways = append(a.ways[:i], way)
 			return way, true
@@ -35,7 +36,24 @@ func (a *allocation) take(i int, x candidate) (way int, ok bool) {
 }
 
 func (a *allocation) giveBack(i int, x candidate, way int) {
-	a.tally.Take(-a.parties[i].n, x.made.Load, x.ways[way])
+	a.hold(-a.parties[i].n, x, x.ways[way])
+}
+
+// hold takes what people need, or gives it back; who shares a station shares what stands
+// there.
+func (a *allocation) hold(n int, x candidate, supports []string) {
+	if a.stations == 0 {
+		a.tally.Take(n, x.made.Load, supports)
+		return
+	}
+	a.tally.Take(n, x.made.Load, nil)
+	for _, id := range supports {
+		users := n
+		if a.Stays(id) {
+			users = min(1, max(-1, n))
+		}
+		a.tally.Take(users, kit.Nothing, []string{id})
+	}
 }
 
 // entries are what the parties do who were all given what they need; by repetitions their
@@ -49,7 +67,7 @@ func (a *allocation) entries(pick []int) (entries map[people.Party]circuit.Entry
 		entries[p.id] = e
 	}
 	if a.Format == circuit.Reps && !together(entries, a.Library) {
-		apart = a.aim.Apart
+		apart = a.objective.Apart
 	}
 	return entries, apart
 }

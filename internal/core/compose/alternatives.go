@@ -216,8 +216,14 @@ func Rooms(d circuit.Document, block int, c plan.Context) []PatternRoom {
 // adding is a composer for more slots of a block.
 func adding(d circuit.Document, block int, c plan.Context) *composer {
 	c.Stock = c.Stock.Memoized()
-	b, work := Brief{Context: c, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled, Goal: d.Goal}.in(d.Blocks[block])
-	return b.composer(work)
+	x := d.Blocks[block]
+	b, work := Brief{Context: c, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled, Goal: d.Goal}.in(x)
+	out := b.composer(work)
+	if x.Rotates() {
+		out.stations = len(x.Slots) + 1
+		out.elsewhere = c.AtStations(x, out.stations)
+	}
+	return out
 }
 
 // newEntries gives every party's best entry for a new slot, with its waves; flawed tells
@@ -227,9 +233,9 @@ func (c *composer) newEntries(pattern moves.Pattern) (entries map[people.Party]c
 		return nil, 1, false
 	}
 	if cands, ok := c.allCandidates(pattern); ok {
-		for waves := 1; waves <= mostWaves; waves++ {
+		for _, waves := range c.turns() {
 			if got, ok := c.combine(cands, waves); ok {
-				return got.entries, waves, false
+				return got.entries, c.written(waves), false
 			}
 		}
 	}

@@ -50,12 +50,12 @@ func TestCombineEqualsTryingEverything(t *testing.T) {
 		best := math.Inf(1)
 		pick := make([]int, len(c.parties))
 		for {
-			cost := c.aim.Wait * float64((waves-1)*len(c.parties))
+			cost := c.objective.Wait * float64((waves-1)*len(c.parties))
 			for i := range c.parties {
 				cost += cands[i][pick[i]].cost
 				for j := range i {
 					if cands[j][pick[j]].entry.Variant == cands[i][pick[i]].entry.Variant {
-						cost += c.aim.Same
+						cost += c.objective.Same
 					}
 				}
 			}

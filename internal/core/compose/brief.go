@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/room"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
@@ -37,8 +38,21 @@ type Brief struct {
 	For []people.Party
 	// Pins are moves that it must have, in this order.
 	Pins []Pin
+	// New are moves that the class is taught today, whatever the log says: it has them too.
+	New []string
+	// Layout is how people stand to the work; in waves where they have to take turns, where
+	// nothing is said.
+	Layout circuit.Layout
+	// Blocks are what it is asked to be made of, in this order; none leaves that to goal and
+	// template, and the pins stand in its circuit or its straight sets.
+	Blocks []Wanted
 	// Plan is the document whose pinned slots stay as they are and where they stand.
 	Plan circuit.Document
+	// stay are the blocks beside an open one, and by what that goes.
+	stay *pins
+	by   scheme.Name
+	// pin is the one that is looked at: its move may stand, for its repetitions.
+	pin Pin
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
@@ -79,12 +93,15 @@ type composer struct {
 	judges  map[people.Party]*choice.Judge
 	// work is the interval that loads are reckoned for, works those that may
 	// fill the minutes.
-	work  measure.Span
-	works []measure.Span
-	aim   Objective
-	pins  pins
+	work      measure.Span
+	works     []measure.Span
+	objective Objective
+	pins      pins
 	// beside is what a circuit that is filled stands in, where it is not alone.
 	beside *beside
+	// Of a circuit of stations: how many there are, and what lives at those filled before.
+	stations  int
+	elsewhere room.Tally
 }
 
 // party is who entries are made for, and how many people do them.
@@ -119,8 +136,11 @@ func (b Brief) composer(work measure.Span, works ...measure.Span) *composer {
 	}
 	c := &composer{
 		Brief: b, parties: b.asked(), judges: map[people.Party]*choice.Judge{}, work: work, works: works,
-		aim:  House.For(goal.Of(b.Goal)),
-		pins: b.pinsOf(b.Plan),
+		objective: House.For(goal.Of(b.Goal)),
+		pins:      b.pinsOf(b.Plan),
+	}
+	if b.stay != nil {
+		c.pins = b.stay.clone()
 	}
 	class := b.class(work)
 	for _, p := range c.parties {
@@ -139,14 +159,16 @@ func (b Brief) of(d circuit.Document) *composer {
 
 // in is the brief for a block: for what its sets go by.
 func (b Brief) in(x circuit.Block) (Brief, measure.Span) {
-	b.Format = x.Format()
+	b.Format, b.Layout = x.Format(), x.Layout
 	work, _ := x.ByClock(circuit.Slot{})
 	return b, work
 }
 
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
-	class := b.Context.Class(circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, nil)
+	class := b.Context.Class(
+		circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, []string{b.pin.Move})
+	class.Asked = b.pin.reps()
 	if b.Format == circuit.Timed {
 		class.Work = work
 	}
@@ -159,11 +181,14 @@ func (b Brief) class(work measure.Span) choice.Class {
 // mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
-	if b.inStraightSets() {
+	if b.inStraightSets() && len(b.Blocks) == 0 {
 		b.Format = circuit.Reps // sets are counted
 	}
+	b = b.withNew().shaped()
 	var notes []why.Why
-	b.Plan, notes = b.pinned()
+	if len(b.Blocks) == 0 {
+		b.Plan, notes = b.pinned()
+	}
 	p, ok := b.made()
 	if !ok {
 		return p
@@ -173,9 +198,36 @@ func Propose(b Brief) Proposal {
 	return p
 }
 
-// made makes a proposal in straight sets, or a circuit for the interval that suits.
+// withNew has the moves that are new today among the pins, after what was asked for by name.
+func (b Brief) withNew() Brief {
+	named := func(id string) bool {
+		is := func(p Pin) bool { return p.Move == id }
+		return slices.ContainsFunc(b.Pins, is) ||
+			slices.ContainsFunc(b.Blocks, func(w Wanted) bool { return slices.ContainsFunc(w.Pins, is) })
+	}
+	b.Blocks = slices.Clone(b.Blocks)
+	at := slices.IndexFunc(b.Blocks, func(w Wanted) bool { return w.Kind == circuit.Work && !w.Open() })
+	for _, id := range b.New {
+		switch {
+		case named(id):
+		case len(b.Blocks) == 0:
+			b.Pins = append(slices.Clone(b.Pins), Pin{Move: id})
+		case at < 0: // a block of their own, before the one that is to be filled
+			b.Blocks, at = slices.Insert(b.Blocks, 0, Wanted{Kind: circuit.Work, Pins: []Pin{{Move: id}}}), 0
+		default:
+			b.Blocks[at].Pins = append(slices.Clone(b.Blocks[at].Pins), Pin{Move: id})
+		}
+	}
+	return b
+}
+
+// made makes the blocks that were asked for, else a proposal in straight sets, or a circuit
+// for the interval that suits.
 func (b Brief) made() (Proposal, bool) {
-	if b.inStraightSets() {
+	switch {
+	case len(b.Blocks) > 0 && b.stay == nil:
+		return b.inBlocks()
+	case b.inStraightSets():
 		return b.composer(usualWork).inSets()
 	}
 	p, ok := b.composer(usualWork, tryWork...).propose()
@@ -188,8 +240,23 @@ func (b Brief) made() (Proposal, bool) {
 	return p, ok
 }
 
-// inStraightSets tells whether the goal asks for straight sets.
-func (b Brief) inStraightSets() bool { return goal.Of(b.Goal).Scheme == scheme.Sets }
+// inStraightSets tells whether the goal asks for straight sets; people go from station to
+// station in a circuit.
+func (b Brief) inStraightSets() bool {
+	if b.by != "" {
+		return b.by == scheme.Sets
+	}
+	return goal.Of(b.Goal).Scheme == scheme.Sets && b.Layout != circuit.Stations
+}
+
+// aim is what the goal asks of straight sets, where they are made.
+func (b Brief) aim() goal.Aim {
+	a := goal.InSets(b.Goal)
+	if b.stay != nil {
+		a.Fills = false // what stands beside it was asked for
+	}
+	return a
+}
 
 // aimed says what the goal asks for, and where that is from.
 func (b Brief) aimed() []why.Why {
@@ -210,6 +277,9 @@ func (b Brief) aimed() []why.Why {
 // propose makes a proposal for an interval; ok is false where nothing fits.
 func (c *composer) propose() (Proposal, bool) {
 	p := Proposal{}
+	if c.Layout == circuit.Stations {
+		c.stations = c.fewestStations()
+	}
 	places, left := c.places()
 	for _, pattern := range left {
 		p.Notes = append(p.Notes, why.Of(why.NoteLeftOut, why.Typed, why.ID("pattern", string(pattern))))

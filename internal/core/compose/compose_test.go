@@ -52,7 +52,7 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 	assert.GreaterOrEqual(t, look.SlackMs, measure.Span(0))
 	assert.Equal(t, look.ClassMs, look.TotalMs+look.SlackMs)
 	// No implement in two hands in one interval, counted anew from the cells.
-	for i, s := range look.Slots {
+	for _, s := range look.Slots {
 		// Of everything: by how many pieces somebody uses, how many do.
 		used := map[string]map[int]int{}
 		take := func(id string, pieces, people int) {
@@ -82,7 +82,8 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 			assert.Len(t, c.Entry.Anchors, len(v.Needs))
 		}
 		for id, by := range used {
-			most, waves := 0, p.Document.Slots()[i].Waves
+			block, at := p.Document.At(s.ID)
+			most, waves := 0, p.Document.Blocks[block].WavesOf(p.Document.Blocks[block].Slots[at])
 			for pieces, people := range by {
 				most += pieces * ((people + waves - 1) / waves)
 			}

@@ -60,6 +60,10 @@ func (c *composer) lengthen(s state) state {
 			other.Bans = append(slices.Clone(other.Bans), id)
 		}
 		fresh := other.Brief.composer(c.work)
+		if c.Layout == circuit.Stations {
+			fresh.stations = len(s.doc.Slots) + 1
+			fresh.elsewhere = c.AtStations(circuit.Block{Slots: s.doc.Slots}, fresh.stations)
+		}
 		pl := fresh.place(patterns, false)
 		pl.extra = true
 		places, best := append(slices.Clone(s.places), pl), s
@@ -151,13 +155,13 @@ func (c *composer) fill(d circuit.Single, works, rests []measure.Span) (circuit.
 		for _, work := range works {
 			round := frame.Round(work, rest)
 			for rounds := 1; rounds <= mostRounds; rounds++ {
-				cost := c.aim.work(work) + c.aim.rest(rest) + c.aim.rounds(c.Minutes, rounds)
+				cost := c.objective.work(work) + c.objective.rest(rest) + c.objective.rounds(c.Minutes, rounds)
 				for _, pause := range tryRoundRest {
 					left := class - frame.Total(rounds, round, pause)
 					if left < 0 {
 						break
 					}
-					if x := cost + c.aim.pause(pause) + c.aim.left(left); x < least {
+					if x := cost + c.objective.pause(pause) + c.objective.left(left); x < least {
 						best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs = rounds, work, rest, pause
 						least, found, bestLeft = x, true, left
 					}
@@ -165,5 +169,5 @@ func (c *composer) fill(d circuit.Single, works, rests []measure.Span) (circuit.
 			}
 		}
 	}
-	return best, c.aim.Fill(c.Minutes, best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs, bestLeft), found
+	return best, c.objective.Fill(c.Minutes, best.Rounds, best.WorkMs, best.RestMs, best.RoundRestMs, bestLeft), found
 }

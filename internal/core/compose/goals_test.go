@@ -58,7 +58,7 @@ func TestGoalsAndTemplates(t *testing.T) {
 							}
 							// What the aim gives, else what mends the load or ends with the other lane, within
 							// the move's range.
-							if usual := aim.Reps(v, choice.UsualReps(v), false); x.Is(scheme.Sets) && x.Kind == circuit.Work {
+							if usual := aim.Reps(v, choice.UsualReps(v), false); x.Is(scheme.Sets) && x.Kind == circuit.Work && !s.Pinned {
 								assert.GreaterOrEqual(t, e.Dose.Low, min(usual, v.RepsLow), "%s: %s", name, v.ID)
 								assert.LessOrEqual(t, e.Dose.High, max(usual, v.RepsHigh), "%s: %s", name, v.ID)
 							}
@@ -74,7 +74,7 @@ func TestGoalsAndTemplates(t *testing.T) {
 						assert.Equal(t, scheme.Sets, aim.Scheme, name)
 						assert.LessOrEqual(t, z.Sets, aim.SetsHigh, name)
 						assert.True(t, z.RestMs >= aim.RestLow && z.RestMs <= aim.RestHigh, "%s: %d", name, z.RestMs)
-						assert.Equal(t, p.Document.Blocks[workBlock].ID, p.Document.Blocks[i].ID, "one main block")
+						assert.True(t, g == goal.Lift || workBlock == i, "one main block")
 					}
 					if x.Is(scheme.Circuit) && aim.SetsHigh > 0 {
 						c := x.Scheme.Circuit

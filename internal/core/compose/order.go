@@ -84,10 +84,10 @@ func (c *composer) unevenness(d circuit.Single) Cost {
 	if !c.Template.Alternates() {
 		return Cost{}
 	}
-	cost := Cost{Clashes: c.aim.Clash * float64(clashes(d.Slots, c.Context))}
+	cost := Cost{Clashes: c.objective.Clash * float64(clashes(d.Slots, c.Context))}
 	for _, b := range plan.Balance(c.around(d), c.Context) {
 		if b.Uneven {
-			cost[Uneven] += c.aim.Uneven
+			cost[Uneven] += c.objective.Uneven
 		}
 	}
 	return cost

@@ -16,12 +16,16 @@ import (
 func (b Brief) packOnce(p Proposal) Proposal {
 	work := p.work
 	p.Document, p.Notes = b.packedOnce(p.Document, p.Notes, func(try Brief) (circuit.Document, []why.Why, bool) {
-		c := try.composer(work)
-		again := c.propose
-		if c.inStraightSets() {
-			again = c.inSets
+		var x Proposal
+		var ok bool
+		switch {
+		case len(b.Blocks) > 0:
+			x, ok = try.inBlocks()
+		case b.inStraightSets():
+			x, ok = try.composer(work).inSets()
+		default:
+			x, ok = try.composer(work).propose()
 		}
-		x, ok := again()
 		return x.Document, x.Notes, ok
 	})
 	return p
@@ -195,7 +199,7 @@ func (b Brief) cost(d circuit.Document) float64 {
 	}
 	for _, patterns := range c.wanted() {
 		if !slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool { return slices.Contains(patterns, s.Pattern) }) {
-			sum += c.aim.Drop[patterns[0]]
+			sum += c.objective.Drop[patterns[0]]
 		}
 	}
 	return sum

@@ -5,12 +5,15 @@ import (
 	"maps"
 	"slices"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/goal"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -136,6 +139,7 @@ func (c *composer) pinnedPlace(s circuit.Slot) place {
 // one for it, and those of the other pinned slots. Left are the patterns that nothing could
 // stand for.
 func (c *composer) places() (out []place, left []moves.Pattern) {
+	c.elsewhere = nil
 	pinned := c.pins.clone()
 	used := []string{}
 	if !c.Template.Alternates() {
@@ -147,6 +151,7 @@ func (c *composer) places() (out []place, left []moves.Pattern) {
 		case ok && beside: // it is done there
 		case ok:
 			out = append(out, c.pinnedPlace(s))
+			c.keep(out[len(out)-1])
 		default:
 			if pl = c.without(used).place(patterns, true); len(pl.options) == 0 {
 				if !slices.ContainsFunc(out, func(x place) bool { return x.patterns[0] == patterns[0] }) {
@@ -154,6 +159,7 @@ func (c *composer) places() (out []place, left []moves.Pattern) {
 				}
 				continue
 			}
+			c.keep(pl)
 			if !c.Template.Alternates() { // several of one pattern: each another move
 				pl, used = pl.only(used)
 			}
@@ -188,7 +194,9 @@ func (c *composer) without(used []string) *composer {
 	}
 	b := c.Brief
 	b.Bans = append(slices.Clone(b.Bans), used...)
-	return b.composer(c.work)
+	out := b.composer(c.work)
+	out.stations, out.elsewhere = c.stations, c.elsewhere
+	return out
 }
 
 // only leaves a place its cheapest option, whose moves are used then.
@@ -260,34 +268,80 @@ func (p pins) among(d circuit.Document) circuit.Document {
 type Pin struct {
 	Move  string
 	Party people.Party
-	// Load is what it is done with in all, nothing for what suits; Reps how often, 0 for what
-	// is usual.
-	Load measure.Mass
-	Reps int
+	// Load is what it is done with in all, nothing for what suits; Unloaded has it done
+	// without.
+	Load     measure.Mass
+	Unloaded bool
+	// Dose is how often, nothing for what is usual; Tempo that of the move where it is empty.
+	Dose  *circuit.Dose
+	Tempo string
+	// First is the side that begins, the left where nothing is said.
+	First scheme.Side
 }
 
-// pinned is the plan with the pins of the brief before it, each a slot in its turn: pins one
-// after the other for other parties are one slot, where their moves share a pattern. What
-// nobody can do with the kit there is said and left out.
+// reps are the repetitions a side that a pin asks for, of a range the fewest; 0 for what is
+// usual.
+func (p Pin) reps() int {
+	switch d := p.Dose; {
+	case d == nil || d.Kind != circuit.Count && d.Kind != circuit.ToFailure:
+		return 0
+	case d.InAll:
+		return (d.Low + 1) / 2
+	default:
+		return d.Low
+	}
+}
+
+// pinned is the plan with the pins of the brief before it, each a slot in its turn.
 func (b Brief) pinned() (circuit.Document, []why.Why) {
 	if len(b.Pins) == 0 {
 		return b.Plan, nil
 	}
-	var notes []why.Why
 	b.Plan = b.Plan.Clone()
+	block := circuit.Single{Format: b.Format, Layout: b.Layout}.Document().Blocks[workBlock]
+	if b.inStraightSets() {
+		block.Scheme = b.schemeOf(Wanted{Kind: circuit.Work, Scheme: scheme.Sets})
+	}
 	c := b.composer(usualWork)
-	var slots []circuit.Slot
-	for _, pin := range b.Pins {
+	slots, notes := c.slotsOf(b.Pins, block)
+	taken := b.Plan.Clone()
+	for i := range slots {
+		slots[i], _ = c.covered(slots[i])
+		slots[i].ID = taken.FreeSlotID()
+		taken.Blocks = append(taken.Blocks, circuit.Block{Slots: slots[i : i+1]})
+	}
+	if main := mainOf(b.Plan); main >= 0 {
+		b.Plan.Blocks[main].Slots = append(slots, b.Plan.Blocks[main].Slots...)
+	} else if len(slots) > 0 {
+		block.Slots = slots
+		b.Plan.Blocks = append(b.Plan.Blocks, block)
+	}
+	return b.Plan, notes
+}
+
+// slotsOf makes the slots of pins for a block: pins one after the other for other parties are
+// one slot, where their moves share a pattern. What nobody can do with the kit there is said
+// and left out.
+func (c *composer) slotsOf(all []Pin, in circuit.Block) (slots []circuit.Slot, notes []why.Why) {
+	for _, pin := range all {
 		v, ok := c.Library.Get(pin.Move)
 		if !ok {
 			continue
 		}
+		c := c.ofPin(pin)
 		entries, found := map[people.Party]circuit.Entry{}, pin.Load == 0
-		for _, p := range c.parties {
-			if pin.Party == "" || pin.Party == p.id {
-				if e, as, ok := c.asPinned(v, p, pin); ok {
-					entries[p.id], found = e, found || as
-				}
+		its := slices.DeleteFunc(slices.Clone(c.parties), func(p party) bool { return pin.Party != "" && pin.Party != p.id })
+		suited := map[people.Party]circuit.Entry{}
+		if pin.Load == 0 && !pin.Unloaded {
+			suited = c.suited(v, its)
+		}
+		for _, p := range its {
+			e, as, ok := c.asPinned(v, p, pin)
+			if best, suits := suited[p.id]; suits {
+				e, ok = best, true
+			}
+			if ok {
+				entries[p.id], found = c.inBlock(e, v, pin, in), found || as
 			}
 		}
 		if len(entries) == 0 {
@@ -312,29 +366,19 @@ func (b Brief) pinned() (circuit.Document, []why.Why) {
 			s = &slots[len(slots)-1]
 		}
 		maps.Copy(s.Entries, entries)
+		s.New = in.Kind.Loaded() && (c.taught(s.Entries) || s.New || slices.Contains(c.New, v.ID))
 	}
-	taken := b.Plan.Clone()
-	for i := range slots {
-		slots[i], _ = c.covered(slots[i])
-		slots[i].ID = taken.FreeSlotID()
-		slots[i].New = c.taught(slots[i].Entries)
-		taken.Blocks = append(taken.Blocks, circuit.Block{Slots: slots[i : i+1]})
-	}
-	if main := mainOf(b.Plan); main >= 0 {
-		b.Plan.Blocks[main].Slots = append(slots, b.Plan.Blocks[main].Slots...)
-	} else if len(slots) > 0 {
-		b.Plan.Blocks = append(b.Plan.Blocks, circuit.Single{Format: b.Format, Slots: slots}.Document().Blocks[workBlock])
-	}
-	return b.Plan, notes
+	return slots, notes
 }
 
 // covered gives a slot the fewest waves in which there is enough for everybody; ok is false
 // where there is in none: it stands as it is then.
 func (c *composer) covered(s circuit.Slot) (_ circuit.Slot, ok bool) {
+	s.Waves = 1
 	inHand, _ := c.InHand(circuit.Block{Slots: []circuit.Slot{s}}, 0)
-	for waves := 1; waves <= mostWaves; waves++ {
+	for _, waves := range c.turns() {
 		if inHand.Covered(c.Stock, waves) {
-			s.Waves = waves
+			s.Waves = c.written(waves)
 			return s, true
 		}
 	}
@@ -347,9 +391,16 @@ const workBlock = 2
 
 func (p pins) at() int { return workBlock + len(p.before) }
 
-// asPinned is a party's entry of a pinned move: with the load that was asked for where the
-// place has it in some hold, which as tells, else with what suits; ok is false where nothing
-// here serves it.
+// ofPin is the composer for the move of a pin.
+func (c *composer) ofPin(pin Pin) *composer {
+	b := c.Brief
+	b.pin = pin
+	return b.composer(c.work)
+}
+
+// asPinned is a party's entry of a pinned move by itself: with the load that was asked for
+// where the place has it in some hold, which as tells, else with what suits; ok is false where
+// nothing here serves it.
 func (c *composer) asPinned(v *moves.Variant, p party, pin Pin) (e circuit.Entry, as, ok bool) {
 	j := c.judges[p.id]
 	best, _, ok := j.Best(v)
@@ -357,18 +408,67 @@ func (c *composer) asPinned(v *moves.Variant, p party, pin Pin) (e circuit.Entry
 		return e, false, false
 	}
 	if pin.Load > 0 {
+		least := 0.0
 		for _, id := range v.Holds {
 			h, _ := moves.HoldOf(id)
 			for _, o := range c.Stock.Options(v, h) {
-				if o.Total == pin.Load {
-					best.Hold, best.Option, as = id, o, true
+				x := choice.Entry{Variant: v, Hold: id, Option: o, Supports: best.Supports}
+				if cost := choice.Total(j.Cost(x)); o.Total == pin.Load && (!as || cost < least) {
+					best, least, as = x, cost, true
 				}
 			}
 		}
 	}
 	e = plan.EntryFor(c.Format, j, best)
-	if pin.Reps > 0 {
-		e.Dose = circuit.Times(pin.Reps)
+	if pin.Unloaded {
+		e, _ = e.Unloaded(v)
 	}
 	return e, as, true
+}
+
+// inBlock is a pinned entry as it stands in a block: what the pin says of it, else what the
+// block does.
+func (c *composer) inBlock(e circuit.Entry, v *moves.Variant, pin Pin, in circuit.Block) circuit.Entry {
+	e = c.asIn(e, v, pin, in)
+	if pin.Dose != nil {
+		e.Dose = *pin.Dose
+	}
+	if pin.Tempo != "" {
+		e.Tempo, e.Parts = pin.Tempo, nil
+	}
+	e.First = pin.First
+	return e
+}
+
+// asIn is a pinned entry as a block of its kind and scheme has it where the pin says
+// nothing of it: practice before it is loaded, light in a superset and a finisher, the time of
+// its part in a chain, until few are left in a drop, a side a set on one leg.
+func (c *composer) asIn(e circuit.Entry, v *moves.Variant, pin Pin, in circuit.Block) circuit.Entry {
+	if in.Kind == circuit.Teach {
+		practised := plan.Practised(e, v)
+		if pin.Load > 0 {
+			practised.Hold, practised.Load = e.Hold, e.Load
+		}
+		return practised
+	}
+	if role := in.Role(); role != strength.Alone && pin.Load == 0 {
+		if light, ok := c.entryInRole(e, role); ok {
+			e = light
+		}
+	}
+	switch {
+	case in.Is(scheme.Chain):
+		e.Sides = scheme.BothSides
+		if e.Tempo != "" {
+			name, takes := v.AsPart()
+			e.Tempo, e.Parts = "", []circuit.Part{{Move: name, Count: 1, Ms: takes}}
+		}
+	case in.Is(scheme.Drop) && !v.FailsBadly():
+		e.Dose = circuit.Dose{Kind: circuit.ToFailure, Low: dropLow, High: dropHigh}
+	case in.Is(scheme.Sets) && in.Kind == circuit.Work && c.Template == goal.OneLeg && e.Sides == scheme.Split:
+		e.Sides = scheme.ByRound
+	case !in.Is(scheme.Circuit, scheme.Sets) && e.Sides == scheme.ByRound:
+		e.Sides = scheme.Split
+	}
+	return e
 }

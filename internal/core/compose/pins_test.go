@@ -87,16 +87,15 @@ func TestPinsOfABrief(t *testing.T) {
 		b := brief(hall, lanes(0, 4, 2), 60, circuit.Reps)
 		b.Goal = g
 		b.Pins = []Pin{
-			{Move: "romanian-deadlift"}, {Move: "two-hand-swing", Load: 12_000, Reps: 15}, {Move: "goblet-squat", Party: "middle", Load: 8000}, {Move: "box-squat", Party: "reach"}, {Move: "push-up", Reps: 9},
+			{Move: "romanian-deadlift"}, {Move: "two-hand-swing", Load: 12_000, Dose: times(15)}, {Move: "goblet-squat", Party: "middle", Load: 8000}, {Move: "box-squat", Party: "reach"}, {Move: "push-up", Dose: times(9)},
 		}
 		p := Propose(b)
 		require.True(t, p.Feasible, g)
 		require.NoError(t, p.Document.Check(b.Library))
 		var slots []circuit.Slot
 		for _, x := range p.Document.Blocks {
-			if len(x.Slots) > 0 {
+			if len(x.Slots) > len(slots) { // what makes ready for a lift comes before
 				slots = x.Slots
-				break
 			}
 		}
 		require.GreaterOrEqual(t, len(slots), 4, g)
@@ -123,7 +122,7 @@ func TestPinsOfABrief(t *testing.T) {
 		b.Pins = []Pin{{Move: "heel-drag"}, {Move: "squat"}}
 		p = Propose(b)
 		require.True(t, p.Feasible, g)
-		assert.Equal(t, why.Of(why.NotePinAway, why.Arithmetic, why.ID("variant", "heel-drag")), p.Notes[0], "there is no smooth floor")
+		assert.Contains(t, p.Notes, why.Of(why.NotePinAway, why.Arithmetic, why.ID("variant", "heel-drag")), "there is no smooth floor")
 		assert.NotContains(t, circuit.Moves(p.Document), "heel-drag")
 	}
 }
@@ -188,4 +187,9 @@ func TestPinsByTheKit(t *testing.T) {
 	for _, w := range p.Notes {
 		assert.False(t, w.Code == why.NotePinLoad && w.Terms[0].Text != "reverse-lunge")
 	}
+}
+
+func times(n int) *circuit.Dose {
+	d := circuit.Times(n)
+	return &d
 }

@@ -11,7 +11,6 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
-	"nimbleanvil/internal/core/room"
 )
 
 // place is one slot to be: its patterns and what could stand there.
@@ -46,11 +45,12 @@ func (c *composer) place(patterns []moves.Pattern, rotate bool) place {
 		}
 		turn := 0.0
 		if rotate && len(patterns) > 1 {
-			turn = c.aim.Rotate[min(c.patternAgo(pattern), len(c.aim.Rotate)-1)]
+			turn = c.objective.Rotate[min(c.patternAgo(pattern), len(c.objective.Rotate)-1)]
 		}
 		for _, only := range c.legs(pattern, cands) {
-			for waves := 1; waves <= mostWaves; waves++ {
+			for _, waves := range c.turns() {
 				if x, ok := c.combine(only, waves); ok {
+					x.waves = c.written(waves)
 					x.pattern = pattern
 					x.cost[Turns] += turn
 					x.total += turn
@@ -104,33 +104,65 @@ type candidate struct {
 	cost, turn float64
 }
 
+// entriesOf lists what a party may do of a move, each load once with the ways its supports
+// may be chosen.
+func entriesOf(v *moves.Variant, j *choice.Judge) []candidate {
+	var out []candidate
+	for _, e := range j.Entries(v) {
+		i := slices.IndexFunc(
+			out,
+			func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) },
+		)
+		cost := choice.Total(j.Cost(e))
+		if i < 0 {
+			out = append(out, candidate{entry: e, ways: [][]string{e.Supports}, cost: cost})
+			continue
+		}
+		x := &out[i]
+		if cost < x.cost {
+			x.entry, x.cost = e, cost
+			x.ways = append([][]string{e.Supports}, x.ways...)
+		} else {
+			x.ways = append(x.ways, e.Supports)
+		}
+	}
+	return out
+}
+
+// suited are the entries of a move for some parties as the kit covers them in the fewest
+// turns; nothing where it does not, or where somebody may not be given it.
+func (c *composer) suited(v *moves.Variant, parties []party) map[people.Party]circuit.Entry {
+	of := *c
+	of.parties = parties
+	var cands [][]candidate
+	for _, p := range parties {
+		x := entriesOf(v, c.judges[p.id])
+		sortCandidates(x)
+		if len(x) == 0 {
+			return nil
+		}
+		x = x[:min(len(x), bestPerParty)]
+		for i := range x {
+			x[i].made = plan.EntryFor(c.Format, c.judges[p.id], x[i].entry)
+		}
+		cands = append(cands, x)
+	}
+	for _, turns := range c.turns() {
+		if x, ok := of.combine(cands, turns); ok {
+			return x.entries
+		}
+	}
+	return nil
+}
+
 // candidates lists what a party may do for a pattern, the best first. Of those as good as
 // the best the one longest not used comes first.
 func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
 	j := c.judges[p.id]
 	var out []candidate
 	for _, v := range c.Library.OfPattern(pattern) {
-		if !c.Template.Allows(v) {
-			continue
-		}
-		byLoad := len(out)
-		for _, e := range j.Entries(v) {
-			i := slices.IndexFunc(
-				out[byLoad:],
-				func(x candidate) bool { return x.entry.Hold == e.Hold && x.entry.Load.Equal(e.Load) },
-			)
-			cost := choice.Total(j.Cost(e))
-			if i < 0 {
-				out = append(out, candidate{entry: e, ways: [][]string{e.Supports}, cost: cost})
-				continue
-			}
-			x := &out[byLoad+i]
-			if cost < x.cost {
-				x.entry, x.cost = e, cost
-				x.ways = append([][]string{e.Supports}, x.ways...)
-			} else {
-				x.ways = append(x.ways, e.Supports)
-			}
+		if c.Template.Allows(v) {
+			out = append(out, entriesOf(v, j)...)
 		}
 	}
 	sortCandidates(out)
@@ -139,14 +171,14 @@ func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
 	}
 	best := out[0].cost
 	for i := range out {
-		if out[i].cost > best+c.aim.AsGood {
+		if out[i].cost > best+c.objective.AsGood {
 			break
 		}
 		ago := j.Past.ClassesAgo(p.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
 		if ago == 0 {
 			ago = len(c.Past.Last) + 1
 		}
-		out[i].turn = c.aim.Turn * float64(len(c.Past.Last)+1-ago)
+		out[i].turn = c.objective.Turn * float64(len(c.Past.Last)+1-ago)
 		out[i].cost = best + out[i].turn + 1e-4*(out[i].cost-best)
 	}
 	sortCandidates(out)
@@ -201,7 +233,7 @@ func (c *composer) allCandidates(pattern moves.Pattern) (cands [][]candidate, ok
 func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 	best := combination{waves: waves, total: math.Inf(1)}
 	pick := make([]int, len(cands))
-	wait := c.aim.Wait * float64((waves-1)*len(cands))
+	wait := c.objective.Wait * float64((c.written(waves)-1)*len(cands))
 	// What the parties still to come cost at the least.
 	least := make([]float64, len(cands)+1)
 	for i := len(cands) - 1; i >= 0; i-- {
@@ -210,7 +242,7 @@ func (c *composer) combine(cands [][]candidate, waves int) (combination, bool) {
 			func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) },
 		).cost
 	}
-	a := allocation{composer: c, cands: cands, waves: waves, tally: room.Tally{}}
+	a := allocation{composer: c, cands: cands, waves: waves, tally: c.elsewhere.Clone()}
 	tried := 0
 	var walk func(i int, cost float64)
 	walk = func(i int, cost float64) {
@@ -248,7 +280,7 @@ func (c *composer) sameAs(cands [][]candidate, pick []int, i int) float64 {
 	for k := range i {
 		if c.parties[k].Lane != c.parties[i].Lane &&
 			cands[k][pick[k]].entry.Variant == cands[i][pick[i]].entry.Variant {
-			cost += c.aim.Same
+			cost += c.objective.Same
 		}
 	}
 	return cost

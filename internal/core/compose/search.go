@@ -37,9 +37,9 @@ func (c *composer) search(places []place) state {
 		s = c.fewest(s, 1)
 	}
 	s = c.improved(s)
-	if s.doc.Rounds < c.aim.LeastRounds && !math.IsInf(s.total, 1) {
+	if s.doc.Rounds < c.objective.LeastRounds && !math.IsInf(s.total, 1) {
 		// Several places may have to go before there is time for another round.
-		if x := c.improved(c.fewest(s, c.aim.LeastRounds)); x.total < s.total {
+		if x := c.improved(c.fewest(s, c.objective.LeastRounds)); x.total < s.total {
 			s = x
 		}
 	}
@@ -102,7 +102,7 @@ func (c *composer) fewest(s state, rounds int) state {
 	}
 	most := min(len(order), len(places)-1)
 	slices.SortStableFunc(order, func(a, b int) int {
-		return cmp.Compare(c.aim.Drop[places[a].patterns[0]], c.aim.Drop[places[b].patterns[0]])
+		return cmp.Compare(c.objective.Drop[places[a].patterns[0]], c.objective.Drop[places[b].patterns[0]])
 	})
 	pick := slices.Clone(s.choice)
 	for _, i := range order[:most] {
@@ -122,7 +122,7 @@ func (c *composer) assemble(places []place, pick []int) state {
 		Format:      c.Format,
 		LeadInMs:    scheme.UsualLeadIn,
 		WorkMs:      c.work,
-		RestMs:      c.aim.UsualRest,
+		RestMs:      c.objective.UsualRest,
 		Rounds:      1,
 		RoundRestMs: usualPause,
 		Bans:        append([]string{}, c.Bans...),
@@ -130,13 +130,14 @@ func (c *composer) assemble(places []place, pick []int) state {
 		Overruled:   c.Overruled,
 		Goal:        c.Goal,
 		Template:    c.Template,
+		Layout:      c.Layout,
 		Slots:       []circuit.Slot{},
 	}
 	var cost Cost
 	for i, pl := range places {
 		if pick[i] < 0 {
 			if !pl.extra { // nothing is dropped for its misfit
-				cost[Dropped] += c.aim.Drops(pl.patterns[0], c.Minutes) + pl.least()
+				cost[Dropped] += c.objective.Drops(pl.patterns[0], c.Minutes) + pl.least()
 			}
 			continue
 		}
@@ -149,8 +150,8 @@ func (c *composer) assemble(places []place, pick []int) state {
 		slot.Entries = x.entries
 		d.Slots = append(d.Slots, slot)
 	}
-	cost[Few] = c.aim.Few * float64(max(0, c.aim.LeastSlots-len(d.Slots)))
-	if len(d.Slots) == 0 || c.overTaught(d) {
+	cost[Few] = c.objective.Few * float64(max(0, c.objective.LeastSlots-len(d.Slots)))
+	if len(d.Slots) == 0 || c.overTaught(d) || !c.livesThere(d) {
 		return s
 	}
 	d.Slots = c.ordered(d.Slots)

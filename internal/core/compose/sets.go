@@ -38,7 +38,7 @@ func (c *composer) inSets() (Proposal, bool) {
 		p.Relax = []why.Why{why.Of(why.RelaxBans, why.Typed)}
 		return p, false
 	}
-	aim := goal.Of(c.Goal)
+	aim := c.aim()
 	slots := c.chosen(places)
 	if d, n, ok := c.mainBlock(slots, aim); ok {
 		p.Feasible, p.Document = true, c.filledUp(d, slots[n:], aim)
@@ -110,11 +110,11 @@ func (c *composer) chosen(places []place) []circuit.Slot {
 	return out
 }
 
-// inBlock writes slots as straight sets.
-func (c *composer) inBlock(slots []circuit.Slot, sets int, rest measure.Span) circuit.Document {
+// asSets writes slots as straight sets.
+func (c *composer) asSets(slots []circuit.Slot, sets int, rest measure.Span) circuit.Document {
 	one := circuit.Single{
 		Format: circuit.Reps, LeadInMs: scheme.UsualLeadIn, Rounds: 1, Bans: append([]string{}, c.Bans...), Known: c.Known,
-		Overruled: c.Overruled, Goal: c.Goal, Template: c.Template, Slots: slots,
+		Overruled: c.Overruled, Goal: c.Goal, Template: c.Template, Layout: c.Layout, Slots: slots,
 	}
 	d := c.pins.among(one.Document())
 	d.Blocks[c.pins.at()].Scheme = &circuit.Scheme{
@@ -130,7 +130,7 @@ func (c *composer) setsOf(slots []circuit.Slot, least, most int, aim goal.Aim) (
 	class := measure.Span(c.Minutes) * measure.Minute
 	for _, rest := range []measure.Span{aim.Rest, aim.RestLow} {
 		for sets := most; sets >= least; sets-- {
-			if d := c.inBlock(slots, sets, rest); plan.Length(d, c.Context) <= class {
+			if d := c.asSets(slots, sets, rest); plan.Length(d, c.Context) <= class {
 				return d, true
 			}
 		}
@@ -194,13 +194,6 @@ func (c *composer) mostSets(slots []circuit.Slot, aim goal.Aim) int {
 	return min(aim.SetsHigh, c.mostRounds(circuit.Single{Slots: slots}))
 }
 
-func layoutOf(slots []circuit.Slot) circuit.Layout {
-	if slices.ContainsFunc(slots, func(s circuit.Slot) bool { return s.Waves > 1 }) {
-		return circuit.InWaves
-	}
-	return circuit.Together
-}
-
 // superset is one of the first two places that can be done so; ok is false where there are
 // no two.
 func (c *composer) superset(others []circuit.Slot) (circuit.Block, bool) {
@@ -211,7 +204,7 @@ func (c *composer) superset(others []circuit.Slot) (circuit.Block, bool) {
 		}
 	}
 	return circuit.Block{
-		Kind: circuit.Work, Layout: layoutOf(pair), Slots: pair,
+		Kind: circuit.Work, Layout: circuit.LayoutOf(c.Layout, pair), Slots: pair,
 		Scheme: &circuit.Scheme{Kind: scheme.Superset, Superset: &circuit.InGroups{Rounds: usualSets, RestMs: supersetRest}},
 	}, len(pair) == 2
 }
@@ -233,7 +226,7 @@ func (c *composer) finisher(d circuit.Document) (circuit.Block, bool) {
 		if s, ok := c.inRole(s, strength.Finisher); ok {
 			s.ID, s.New = d.FreeSlotID(), false
 			return circuit.Block{
-				Kind: circuit.Finisher, Layout: layoutOf([]circuit.Slot{s}), Slots: []circuit.Slot{s},
+				Kind: circuit.Finisher, Layout: circuit.LayoutOf(c.Layout, []circuit.Slot{s}), Slots: []circuit.Slot{s},
 				Scheme: &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}},
 			}, true
 		}
@@ -315,7 +308,7 @@ func (c *composer) endsEarly(d circuit.Document) []why.Why {
 	}
 	return []why.Why{why.Of(why.NoteEndsEarly, why.House, why.Ms("left", int64(left)),
 		why.N("sets", d.Blocks[c.pins.at()].Scheme.Sets.Sets),
-		why.N("most", c.mostSets(d.Blocks[c.pins.at()].Slots, goal.Of(c.Goal))))}
+		why.N("most", c.mostSets(d.Blocks[c.pins.at()].Slots, c.aim())))}
 }
 
 // relaxSets names the fewest minutes in which a place has the goal's least sets.

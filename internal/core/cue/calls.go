@@ -18,13 +18,14 @@ const (
 	Switch    CallKind = "switch"    // the other side
 	LastTen   CallKind = "last-ten"  // ten seconds of work are left
 	RestNow   CallKind = "rest"      // work ends
+	MoveOn    CallKind = "change"    // work ends: on to the next station, or the partner's turn
 	Next      CallKind = "next"      // what comes
 	PartNow   CallKind = "part"      // a part of a combined move or a chain begins
 	Direction CallKind = "direction" // where to, in work that is read out
 )
 
 // CallKinds lists them all.
-var CallKinds = []CallKind{CountDown, Go, Switch, LastTen, RestNow, Next, PartNow, Direction}
+var CallKinds = []CallKind{CountDown, Go, Switch, LastTen, RestNow, MoveOn, Next, PartNow, Direction}
 
 // Call is one call of a class.
 type Call struct {
@@ -119,7 +120,7 @@ func (c *caller) stretch(i int) {
 			}
 		}
 	case scheme.Rest, scheme.RoundRest, scheme.HandOver, scheme.Pause:
-		c.put(x.From, RestNow, "", 0)
+		c.put(x.From, c.ends(i), "", 0)
 		if long >= leastForOne {
 			c.put(x.Until-nextBefore, Next, x.Slot, 0)
 		}
@@ -129,6 +130,23 @@ func (c *caller) stretch(i int) {
 			c.put(x.From, Next, x.Slot, 0)
 		}
 	}
+}
+
+// ends is what is called at the end of work that a stretch follows: where people change
+// places a change, but for the last of a block.
+func (c *caller) ends(i int) CallKind {
+	x := c.Stretches[i]
+	b := c.scheme[x.Block]
+	switch {
+	case !b.Changes || x.Kind == scheme.Pause:
+	case x.Turn > 0:
+		if i+1 < len(c.Stretches) && c.Stretches[i+1].Block == x.Block && c.Stretches[i+1].Kind == scheme.Work {
+			return MoveOn
+		}
+	case x.Kind == scheme.HandOver:
+		return MoveOn
+	}
+	return RestNow
 }
 
 // actions calls the parts of combined moves as they begin, repetition by repetition, by the

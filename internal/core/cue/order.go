@@ -47,6 +47,8 @@ type Slot struct {
 type Block struct {
 	ID     string
 	Scheme scheme.Name
+	// Changes tells that people change places: go on to the next station, or to their partner.
+	Changes bool
 	// Words are called of a block that is read out, one Every so often.
 	Every measure.Span
 	Words []string
@@ -72,6 +74,8 @@ type Stretch struct {
 	Slot  string `json:"slot,omitempty"`
 	Round int    `json:"round,omitempty"`
 	Wave  int    `json:"wave,omitempty"`
+	// Turn counts the turns of a round where people go from station to station.
+	Turn int `json:"turn,omitempty"`
 	// Pass is 1 or 2 in a chain that is done a side.
 	Pass int `json:"pass,omitempty"`
 	// Drill is the drill of a stretch of prep.
@@ -103,7 +107,7 @@ type Order struct {
 func Unroll(p Plan) Order {
 	o := Order{Stretches: []Stretch{}, Events: []Event{}}
 	for _, s := range p.Session.Stretches() {
-		x := Stretch{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave}
+		x := Stretch{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave, Turn: s.Turn}
 		if s.Slot >= 0 {
 			x.Slot = p.Slots[s.Slot].ID
 		}

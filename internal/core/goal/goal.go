@@ -22,10 +22,13 @@ const (
 	Endurance Goal = "endurance"
 	InSeason  Goal = "in-season"
 	Learn     Goal = "learn"
+	// Lift makes ready for a lift with a bar: the brace first, squats to its gate, heavy ones
+	// slow and few.
+	Lift Goal = "lift"
 )
 
 // Goals lists them.
-var Goals = []Goal{General, Strength, Muscle, Endurance, InSeason, Learn}
+var Goals = []Goal{General, Strength, Muscle, Endurance, InSeason, Learn, Lift}
 
 // Aim is what a goal asks of a session's sets. Its zero value asks nothing: ten repetitions
 // within each move's range, in a circuit by the house's habits.
@@ -74,10 +77,29 @@ var aims = map[Goal]Aim{
 		Scheme: scheme.Sets, RepsLow: 5, RepsHigh: 8, RepsUsual: 8, SetsLow: 1, SetsHigh: 2,
 		RestLow: 60 * s, RestHigh: 120 * s, Rest: 60 * s, Unhurried: true, Source: why.Practice,
 	},
+	Lift: {
+		Scheme: scheme.Sets, RepsLow: 1, RepsHigh: 6, RepsUsual: 5, SetsLow: 1, SetsHigh: 6,
+		RestLow: 180 * s, RestHigh: 300 * s, Rest: 180 * s, TrainedOnly: true, Source: why.Published,
+	},
 }
 
 // Of gives the aim of a goal; the zero Aim for general, and where nothing is said.
 func Of(g Goal) Aim { return aims[g] }
+
+// InSets is the aim of a goal in straight sets: where it asks for none, one to three sets with
+// a minute to three between them (ACSM position stand 2009, Med Sci Sports Exerc 41(3), from
+// memory).
+func InSets(g Goal) Aim {
+	a := Of(g)
+	if a.Scheme == scheme.Sets {
+		return a
+	}
+	a.Scheme, a.RestLow, a.RestHigh, a.Rest = scheme.Sets, 60*s, 180*s, 90*s
+	if a.SetsHigh == 0 {
+		a.SetsLow, a.SetsHigh, a.Source = 1, 3, why.Published
+	}
+	return a
+}
 
 // Known tells whether a goal is one of those there are; nothing is general.
 func (g Goal) Known() bool { return g == "" || slices.Contains(Goals, g) }
@@ -117,17 +139,22 @@ const (
 	OneLeg      Template = "one-leg"
 	Floor       Template = "floor"
 	OnePattern  Template = "one-pattern"
+	// WarmUp is a prep by itself, Teaching a day on which moves are taught and practised before
+	// a clock meets them, Pairs a session of partners.
+	WarmUp   Template = "warm-up"
+	Teaching Template = "teaching"
+	Pairs    Template = "pairs"
 )
 
 // Templates lists them.
-var Templates = []Template{Alternating, Legs, OneLeg, Floor, OnePattern}
+var Templates = []Template{Alternating, Legs, OneLeg, Floor, OnePattern, WarmUp, Teaching, Pairs}
 
 // Known tells whether a template is one of those there are; nothing is alternating.
 func (t Template) Known() bool { return t == "" || slices.Contains(Templates, t) }
 
 // Alternates tells whether lower and upper body take turns, so that two leg moves running
 // and a missing pattern are worth saying.
-func (t Template) Alternates() bool { return t == "" || t == Alternating }
+func (t Template) Alternates() bool { return t == "" || t == Alternating || t == Pairs }
 
 // Allows tells whether a move may stand in a session of the template.
 func (t Template) Allows(v *moves.Variant) bool {

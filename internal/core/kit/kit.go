@@ -45,6 +45,12 @@ var Points = []string{DoorTop, DoorMiddle, DoorFoot}
 // how many, by another (house): walls to lean on, something to hold, something soft.
 var Granted = []string{Wall, Post, Mat}
 
+// Stays tells whether a kind stands where it is, so that people come to it and those at one
+// station share it.
+func Stays(kind string) bool {
+	return slices.Contains([]string{Bench, Box, Table, Post, Wall, SmoothFloor, FootHold, Door}, kind)
+}
+
 // Implement is a row of equal implements.
 type Implement struct {
 	ID    string

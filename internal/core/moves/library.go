@@ -51,6 +51,11 @@ func (l *Library) OfPattern(p Pattern) []*Variant {
 // Offers tells whether the house offers a variant.
 func (l *Library) Offers(v *Variant) bool { return !l.hidden[v.ID] }
 
+// Towards lists the moves that are a step on the way to a lift.
+func (l *Library) Towards(step ToLift) []*Variant {
+	return slices.DeleteFunc(slices.Clone(l.all), func(v *Variant) bool { return v.ToLift != step })
+}
+
 // Neighbour finds the variant one rung up (+1) or down (-1) on the ladder.
 func (l *Library) Neighbour(v *Variant, by int) (*Variant, bool) {
 	if v.Ladder == "" {

@@ -164,6 +164,11 @@ type Variant struct {
 	Gate  string `json:"gate,omitempty"`
 	Plane string `json:"plane"`
 	Sides Sides  `json:"sides"`
+	// ToLift is what it is on the way to a lift with a bar: the lesson, or the squat of the
+	// gate.
+	ToLift ToLift `json:"toLift,omitempty"`
+	// Part is what it is as a part of a chain, where its pattern does not say.
+	Part string `json:"part,omitempty"`
 	// Lanes whose default mark this is.
 	Lanes []Lane `json:"lanes"`
 	// OnlyLanes, where present, are the only ones that are given it.
@@ -301,6 +306,15 @@ func (v *Variant) Proposed() bool {
 	return v.Role == Main || v.Role == Accessory || v.Role == Prep
 }
 
+// ToLift is a step on the way to a lift with a bar.
+type ToLift string
+
+// The steps.
+const (
+	LiftLesson ToLift = "lesson"
+	LiftGate   ToLift = "gate"
+)
+
 // Pose is the position a move is done in.
 type Pose string
 
@@ -353,6 +367,10 @@ func (v *Variant) Staged() bool { return v.Ladder == "get-up" }
 
 // ReadiesOverhead tells whether the move shows that somebody is ready for a load overhead.
 func (v *Variant) ReadiesOverhead() bool { return v.Ladder == "floor-press" }
+
+// FailsBadly tells whether it is unsafe to do it until few are left: overhead, over the face,
+// thrown, or through the stages of a skill.
+func (v *Variant) FailsBadly() bool { return v.NeverUp() || v.Staged() }
 
 // NeverUp tells whether a load may never be rounded up in this move.
 func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }

@@ -45,6 +45,18 @@ func (p Part) Takes() measure.Span {
 	return cmp.Or(partTakes[p.Move], otherPart)
 }
 
+// patternParts is what a move is as a part of a chain, by its pattern; dead-stop pulls and
+// cleans by their ballistic hinge.
+var patternParts = map[Pattern]string{
+	Squat: "squat", Lunge: "squat", Lateral: "squat", Hinge: "hinge", Pull: "row", PushOverhead: "press", PushLevel: "push-up",
+}
+
+// AsPart is the move as a part of a chain: what it is called there, with the time of that.
+func (v *Variant) AsPart() (name string, takes measure.Span) {
+	name = cmp.Or(v.Part, patternParts[v.Pattern], v.ID)
+	return name, Part{Move: name}.Takes()
+}
+
 // stagePart is a stage of a get-up, up or down.
 const stagePart = "stage"
 

@@ -36,8 +36,8 @@ const (
 	NotYet            Result = "not-yet"
 )
 
-// gateReps in form, with half of body mass in front (common practice).
-const gateReps = 25
+// GateReps in form, with half of body mass in front (common practice).
+const GateReps = 25
 
 // Attempt is what somebody did at the gate from the goblet squat to a bar on the
 // back. Load is all implements together, two weights of the same total count;
@@ -61,7 +61,7 @@ func (a Attempt) Missing() []string {
 			out = append(out, string(s))
 		}
 	}
-	if a.FormReps < gateReps {
+	if a.FormReps < GateReps {
 		out = append(out, "reps")
 	}
 	if a.Load < a.Needed() {
@@ -91,5 +91,5 @@ func Gate(a Attempt) Result {
 // WhyGate explains the load of the gate.
 func WhyGate(a Attempt) why.Why {
 	return why.Why{Code: why.GateHalfBody, Source: why.Practice, Terms: []why.Term{
-		why.G("body", float64(a.Body)), why.G("needed", float64(a.Needed())), why.N("reps", gateReps)}}
+		why.G("body", float64(a.Body)), why.G("needed", float64(a.Needed())), why.N("reps", GateReps)}}
 }

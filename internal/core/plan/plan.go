@@ -214,6 +214,8 @@ type Plan struct {
 	Prep []Drill `json:"prep"`
 	// Teach are the moves that are taught before the clock, where teaching times itself.
 	Teach []Lesson `json:"teach"`
+	// Floors are where people stand in blocks of stations and partners.
+	Floors []Floor `json:"floors"`
 }
 
 // BlockPlan is one block's times. AfterMs is the pause after it, grown where the change-over
@@ -346,8 +348,8 @@ func Look(d circuit.Document, c Context) Plan {
 		order.Blocks = append(order.Blocks, cueBlock(b))
 		for n, s := range b.Slots {
 			sp := lookSlot(d, b, n, x.Slots[n], c, judges.Of(b, s))
-			if n < len(b.Slots)-1 {
-				_, sp.Grown, sp.RestWhy = restBetween(b, n, c)
+			if n < len(b.Slots)-1 || b.Rotates() {
+				sp.RestMs, sp.Grown, sp.RestWhy = restBetween(b, n, c)
 			}
 			p.Slots = append(p.Slots, sp)
 			order.Slots = append(order.Slots, cue.Slot{ID: s.ID, Parts: sp.parts(b, n, c.Library)})
@@ -370,6 +372,7 @@ func Look(d circuit.Document, c Context) Plan {
 	p.Totals = totals(p, d, c)
 	p.Pressure = pressure(p, d, c)
 	p.Balance = Balance(d, c)
+	p.Floors = c.floors(d, judges)
 	p.Flags = flags(p, d, c, judges)
 	return p
 }
@@ -396,7 +399,7 @@ func lookBlock(d circuit.Document, i int, x scheme.Block, c Context) BlockPlan {
 
 // cueBlock is what the running order must know of a block besides its times.
 func cueBlock(b circuit.Block) cue.Block {
-	out := cue.Block{ID: b.ID}
+	out := cue.Block{ID: b.ID, Changes: b.Layout == circuit.Stations || b.Layout == circuit.Partners}
 	if b.Scheme == nil {
 		return out
 	}
@@ -415,7 +418,7 @@ func lookSlot(
 	d circuit.Document, b circuit.Block, n int, times scheme.Slot, c Context, judges map[people.Party]*choice.Judge,
 ) SlotPlan {
 	s := b.Slots[n]
-	waves, work := measure.Span(s.Waves), slices.Max(append([]measure.Span{0}, times.Works...))
+	waves, work := measure.Span(b.WavesOf(s)), slices.Max(append([]measure.Span{0}, times.Works...))
 	sp := SlotPlan{
 		ID:      s.ID,
 		Block:   b.ID,
@@ -432,7 +435,7 @@ func lookSlot(
 	inHand, in := c.InHand(b, n)
 	for _, x := range inHand.Shorts(c.Stock, in) {
 		if !slices.ContainsFunc(sp.Cells, func(c Cell) bool { return c.uses(x.Item) }) {
-			continue // of a window another slot's
+			continue // of a window or of stations another slot's
 		}
 		sp.Shorts = append(sp.Shorts, Short(x))
 		for i := range sp.Cells {
@@ -443,14 +446,18 @@ func lookSlot(
 }
 
 // InHand counts who uses what at once in a slot, and in how many waves. In a window everybody
-// comes to every slot at a time of their own, and keeps by them what they use in any.
+// comes to every slot at a time of their own, and keeps by them what they use in any; of
+// stations it is what lives at all of them.
 func (c Context) InHand(b circuit.Block, n int) (t room.Tally, waves int) {
 	t, s := room.Tally{}, b.Slots[n]
+	if b.Rotates() {
+		return c.AtStations(b, len(b.Slots)), 1
+	}
 	if !b.Is(scheme.Windowed) {
 		for _, u := range c.Users(s) {
 			t.Take(u.N, u.Entry.Load, u.Entry.Anchors)
 		}
-		return t, s.Waves
+		return t, b.WavesOf(s)
 	}
 	named := map[moves.Lane]int{}
 	keep := func(p Party, users int) {
@@ -463,7 +470,7 @@ func (c Context) InHand(b circuit.Block, n int) (t room.Tally, waves int) {
 		t.Keep(users, each)
 	}
 	for _, s := range b.Slots {
-		waves = max(waves, s.Waves)
+		waves = max(waves, b.WavesOf(s))
 	}
 	for _, p := range c.Parties {
 		own := slices.ContainsFunc(b.Slots, func(s circuit.Slot) bool { _, ok := s.Entries[p.ID()]; return ok })
@@ -566,7 +573,8 @@ func lookCell(d circuit.Document, b circuit.Block, n int, u User, c Context, j *
 	if b.Role() == strength.Alone { // in a superset and a finisher light is meant
 		cell.ShortPct = measure.Round(r.ShortPct, 1)
 		cell.LeftPct = measure.Round(j.Left(x, reps, set.PerSide, e.ReadTempo()), 1)
-		cell.FarTooLight = choice.FarTooLight(r.ShortPct)
+		// More repetitions make up for a light load, as many as are done.
+		cell.FarTooLight = choice.FarTooLight(r.ShortPct) && choice.FarTooLight(-cell.LeftPct)
 	}
 	cell.LoadWhy = j.Why(x, r).With(setRepairs(v, reps, cell, e.ReadTempo())...)
 	cell.PerLimbG = measure.Grams(r.Resistance.PerLimb)

@@ -40,6 +40,13 @@ func Prep(d circuit.Document, c Context) []Drill {
 	if len(asked) == 0 {
 		return out
 	}
+	return c.prepFor(d, asked, by)
+}
+
+// prepFor chooses drills for joints by how often they are asked something of; by is the move
+// that asks most, where some does.
+func (c Context) prepFor(d circuit.Document, asked map[string]int, by map[string]string) []Drill {
+	out := []Drill{}
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
 		switch {
@@ -60,10 +67,11 @@ func Prep(d circuit.Document, c Context) []Drill {
 				continue
 			}
 			found = true
-			out = append(
-				out,
-				Drill{drills[i].ID, why.Of(why.PrepFor, why.Practice, why.ID("joint", j), why.ID("variant", by[j]))},
-			)
+			reason := why.Of(why.PrepFor, why.Practice, why.ID("joint", j))
+			if by[j] != "" {
+				reason.Terms = append(reason.Terms, why.ID("variant", by[j]))
+			}
+			out = append(out, Drill{drills[i].ID, reason})
 			drills = slices.Delete(drills, i, i+1)
 		}
 	}

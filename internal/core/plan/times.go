@@ -58,7 +58,10 @@ func lessons(d circuit.Document, teach, first int, c Context) []scheme.Lesson {
 
 // block lays one block out.
 func (c Context) block(b circuit.Block) scheme.Block {
-	out := scheme.Block{Scheme: b.Scheme.Kind, Rounds: b.Rounds()}
+	out := scheme.Block{Scheme: b.Scheme.Kind, Rounds: b.Rounds(), InTurn: b.Layout == circuit.Partners}
+	if out.Rotates = b.Rotates(); out.Rotates {
+		out.MoveOn, _, _ = c.moveOn(b)
+	}
 	switch s := b.Scheme; {
 	case s.Circuit != nil:
 		out.RoundRest = s.Circuit.RoundRestMs
@@ -76,7 +79,7 @@ func (c Context) block(b circuit.Block) scheme.Block {
 		out.Length = s.Called.CalledMs
 	}
 	for i, s := range b.Slots {
-		x := scheme.Slot{Waves: s.Waves, HandOver: scheme.BetweenWaves, Sets: b.RoundsOf(s)}
+		x := scheme.Slot{Waves: b.WavesOf(s), HandOver: scheme.BetweenWaves, Sets: b.RoundsOf(s)}
 		for _, u := range c.Users(s) {
 			x.Works = longest(x.Works, works(b, i, u.Entry, c.Library))
 		}
@@ -84,6 +87,9 @@ func (c Context) block(b circuit.Block) scheme.Block {
 			x.SetRest = b.Scheme.Sets.RestMs
 			if s.RestMs != nil {
 				x.SetRest = *s.RestMs
+			}
+			if out.InTurn { // the first waits for the weight at least
+				x.SetRest = max(out.RestOf(x.SetRest, x.Work(1)), x.HandOver)
 			}
 		}
 		if i < len(b.Slots)-1 {
@@ -245,10 +251,68 @@ func between(b circuit.Block, s circuit.Slot) measure.Span {
 // change-over of any party to the next where that is longer. In a chain nothing is set
 // down, in an interval what is over is rest.
 func restBetween(b circuit.Block, i int, c Context) (measure.Span, bool, why.Why) {
-	if b.Is(scheme.Chain, scheme.Interval, scheme.Windowed) {
+	switch {
+	case b.Is(scheme.Chain, scheme.Interval, scheme.Windowed):
 		return 0, false, why.Why{}
+	case b.Rotates():
+		return c.moveOn(b)
 	}
-	return c.grown(between(b, b.Slots[i]), b.Slots[i], b.Slots[i+1])
+	planned := between(b, b.Slots[i])
+	if b.Layout != circuit.Partners {
+		return c.grown(planned, b.Slots[i], b.Slots[i+1])
+	}
+	rested := c.longestSet(b, i) + scheme.BetweenWaves
+	rest, grown, w := c.grown(max(0, planned-rested), b.Slots[i], b.Slots[i+1])
+	if !grown {
+		w = why.Of(why.RestPartner, why.House, why.Ms("planned", int64(planned)),
+			why.Ms("partner", int64(rested)), why.Ms("rest", int64(rest)))
+	}
+	return rest, grown, w
+}
+
+// longestSet is the longest set of anybody in a slot.
+func (c Context) longestSet(b circuit.Block, i int) measure.Span {
+	long := measure.Span(0)
+	for _, u := range c.Users(b.Slots[i]) {
+		long = max(long, slices.Max(works(b, i, u.Entry, c.Library)))
+	}
+	return long
+}
+
+// moveOn gives the time in which everybody goes on to the next station: the longest rest that
+// is planned, or the longest change-over of any party from any station to the next, with new
+// heights where some station has not the same for all.
+func (c Context) moveOn(b circuit.Block) (measure.Span, bool, why.Why) {
+	planned, longest := measure.Span(0), measure.Span(-1)
+	var reason why.Why
+	heights := c.newHeights(b)
+	for i, s := range b.Slots {
+		planned = max(planned, between(b, s))
+		next := b.Slots[(i+1)%len(b.Slots)]
+		for _, p := range c.Parties {
+			ea, oka := s.Of(p.ID(), p.Lane)
+			eb, okb := next.Of(p.ID(), p.Lane)
+			if !oka || !okb || p.People == 0 {
+				continue
+			}
+			if long, w := c.toStation(ea, eb, heights); long > longest {
+				longest, reason = long, w
+				reason.Terms = append([]why.Term{why.ID("lane", string(p.ID()))}, reason.Terms...)
+			}
+		}
+	}
+	if longest > planned {
+		return longest, true, grownTo(planned, longest).With(reason)
+	}
+	return planned, false, restPlanned(planned).With(reason)
+}
+
+func grownTo(planned, longest measure.Span) why.Why {
+	return why.Of(why.RestGrown, why.House, why.Ms("planned", int64(planned)), why.Ms("rest", int64(longest)))
+}
+
+func restPlanned(planned measure.Span) why.Why {
+	return why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(planned)))
 }
 
 // pause gives the pause after a block: the planned one, or the longest change-over from its
@@ -278,56 +342,90 @@ func (c Context) grown(planned measure.Span, a, b circuit.Slot) (measure.Span, b
 		}
 	}
 	if longest > planned {
-		return longest, true, why.Of(why.RestGrown, why.House, why.Ms("planned", int64(planned)), why.Ms("rest", int64(longest))).
-			With(reason)
+		return longest, true, grownTo(planned, longest).With(reason)
 	}
-	return planned, false, why.Of(why.RestPlanned, why.House, why.Ms("rest", int64(planned))).With(reason)
+	return planned, false, restPlanned(planned).With(reason)
 }
 
 // ChangeOver is the time a party needs from one entry to the next: another
 // implement, another hold, kneeling, floor, the way to a bench, strap or pad
 // (house; the parts add up).
 func ChangeOver(a, b circuit.Entry, lib *moves.Library) (measure.Span, why.Why) {
-	w := why.Of(why.ChangeOver, why.House)
-	var sum measure.Span
-	add := func(name string, long measure.Span) {
-		sum += long
-		w.Terms = append(w.Terms, why.Ms(name, int64(long)))
-	}
+	o := changeOver{Why: why.Of(why.ChangeOver, why.House)}
 	if b.Load.Kind != kit.None && !a.Load.Equal(b.Load) {
-		add("implement", scheme.TakeUp)
-		if long := packingTime(a.Load, b.Load); long > 0 {
-			add("packing", long)
-		}
+		o.add("implement", scheme.TakeUp)
+		o.add("packing", packingTime(a.Load, b.Load))
 	} else if b.Load.Kind != kit.None && a.Hold != b.Hold {
-		add("hold", scheme.ChangeHold)
+		o.add("hold", scheme.ChangeHold)
 	}
+	o.stand(a, b, lib)
+	if !slices.Equal(a.Anchors, b.Anchors) && len(b.Anchors) > 0 {
+		o.add("walk", scheme.WalkInHall)
+	}
+	o.strap(a, b)
+	return o.done(lib)
+}
+
+// toStation is the time a party needs from one station to the next, whose kit lives there.
+func (c Context) toStation(a, b circuit.Entry, heights bool) (measure.Span, why.Why) {
+	o := changeOver{Why: why.Of(why.ChangeOver, why.House)}
+	o.add("station", scheme.NextStation)
+	if b.Load.Kind != kit.None {
+		o.add("implement", scheme.TakeUp)
+	}
+	o.stand(a, b, c.Library)
+	o.strap(a, b)
+	if heights {
+		o.add("height", scheme.SetHeight)
+	}
+	return o.done(c.Library)
+}
+
+// changeOver adds the parts of a change-over up.
+type changeOver struct {
+	why.Why
+	sum measure.Span
+}
+
+func (o *changeOver) add(name string, long measure.Span) {
+	if long > 0 {
+		o.sum += long
+		o.Terms = append(o.Terms, why.Ms(name, int64(long)))
+	}
+}
+
+// stand is down to the floor, to the knees, and up again.
+func (o *changeOver) stand(a, b circuit.Entry, lib *moves.Library) {
 	va, oka := lib.Get(a.Variant)
 	vb, okb := lib.Get(b.Variant)
-	if oka && okb {
-		from, to := va.Pose.Level(), vb.Pose.Level()
-		switch {
-		case from == to:
-		case from == 2 || to == 2:
-			add("floor", scheme.FloorUpDown)
-		default:
-			add("kneel", scheme.Kneel)
-		}
+	if !oka || !okb {
+		return
 	}
-	if !slices.Equal(a.Anchors, b.Anchors) && len(b.Anchors) > 0 {
-		add("walk", scheme.WalkInHall)
+	switch from, to := va.Pose.Level(), vb.Pose.Level(); {
+	case from == to:
+	case from == 2 || to == 2:
+		o.add("floor", scheme.FloorUpDown)
+	default:
+		o.add("kneel", scheme.Kneel)
 	}
+}
+
+func (o *changeOver) strap(a, b circuit.Entry) {
 	ha, _ := moves.HoldOf(a.Hold)
 	hb, _ := moves.HoldOf(b.Hold)
 	if ha.Pad != hb.Pad {
-		add("strap", scheme.Strap)
+		o.add("strap", scheme.Strap)
 	}
-	if own := lib.ChangeOver(sum); own != sum {
-		w.Terms = append(w.Terms, why.N("own", lib.Times().ChangeOverPct))
-		sum = own
+}
+
+// done puts the house's own times over the sum.
+func (o *changeOver) done(lib *moves.Library) (measure.Span, why.Why) {
+	if own := lib.ChangeOver(o.sum); own != o.sum {
+		o.Terms = append(o.Terms, why.N("own", lib.Times().ChangeOverPct))
+		o.sum = own
 	}
-	w.Terms = append(w.Terms, why.Ms("sum", int64(sum)))
-	return sum, w
+	o.Terms = append(o.Terms, why.Ms("sum", int64(o.sum)))
+	return o.sum, o.Why
 }
 
 // packingTime is what it takes to pack a container anew: 10 s, 3 s for each object moved,

@@ -82,21 +82,40 @@ func WrittenOut(d circuit.Document, c Context, id string) (b circuit.Block, ok b
 		return b, true
 	}
 	b.Scheme = &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}}
-	drills := Prep(d, c)
-	if len(drills) == 0 {
-		return b, true
-	}
-	for _, x := range drills {
-		s := circuit.Slot{Pattern: moves.Mobility, Entries: map[people.Party]circuit.Entry{}}
-		for _, p := range c.Parties {
-			if v, known := c.Library.Get(x.Move); known && p.Participant == "" && p.People > 0 {
-				s.Pattern, s.Entries[p.ID()] = v.Pattern, c.drill(v)
-			}
-		}
-		add(s)
+	for _, x := range Prep(d, c) {
+		add(c.drillSlot(x.Move))
 	}
 	c.share(&b, scheme.PrepTime(c.Minutes))
 	return b, true
+}
+
+// WarmUp is a prep by itself that lasts so long at the most: what raises the pulse, and a
+// drill or two for each of the joints that most sessions ask something of.
+func (c Context) WarmUp(d circuit.Document, most measure.Span) circuit.Block {
+	b := circuit.Block{
+		Kind: circuit.Prep, Layout: circuit.Together, Slots: []circuit.Slot{},
+		Scheme: &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}},
+	}
+	asked := map[string]int{}
+	for _, j := range moves.Joints {
+		asked[j] = 1
+	}
+	for _, x := range c.prepFor(d, asked, map[string]string{}) {
+		b.Slots = append(b.Slots, c.drillSlot(x.Move))
+	}
+	c.share(&b, most)
+	return b
+}
+
+// drillSlot is a drill that every lane does.
+func (c Context) drillSlot(id string) circuit.Slot {
+	s := circuit.Slot{Pattern: moves.Mobility, Waves: 1, Entries: map[people.Party]circuit.Entry{}}
+	for _, p := range c.Parties {
+		if v, known := c.Library.Get(id); known && p.Participant == "" && p.People > 0 {
+			s.Pattern, s.Entries[p.ID()] = v.Pattern, c.drill(v)
+		}
+	}
+	return s
 }
 
 // drill is an entry of a drill without a load, at what the place has for it; its seconds are
@@ -132,6 +151,9 @@ const leastDrill = 10 * measure.Second
 // share gives the drills of a prep the seconds that come nearest to its time without going
 // over, the same for each, by whole fives where there is room.
 func (c Context) share(b *circuit.Block, most measure.Span) {
+	if len(b.Slots) == 0 {
+		return
+	}
 	long := func(each measure.Span) measure.Span {
 		for i := range b.Slots {
 			for p, e := range b.Slots[i].Entries {
@@ -156,24 +178,27 @@ func (c Context) share(b *circuit.Block, most measure.Span) {
 	long(each)
 }
 
-// practice is a slot's move as it is tried before the clock: a practice set without a load
-// where it can be done so, else with its own.
+// practice is a slot's move as it is tried before the clock.
 func (c Context) practice(s circuit.Slot) circuit.Slot {
 	out := circuit.Slot{Pattern: s.Pattern, New: s.New, Entries: map[people.Party]circuit.Entry{}}
 	for who, e := range s.Entries {
-		v, ok := c.Library.Get(e.Variant)
-		if !ok {
-			continue
+		if v, ok := c.Library.Get(e.Variant); ok {
+			out.Entries[who] = Practised(e, v)
 		}
-		e, _ = e.Unloaded(v)
-		e.Dose, e.Sides = circuit.Times(2*scheme.PracticeReps), scheme.BothSides
-		switch v.Sides {
-		case moves.PerSide:
-			e.Dose, e.Sides = circuit.Times(scheme.PracticeReps), scheme.Split
-		case moves.Alternating:
-			e.Sides = scheme.TurnByTurn
-		}
-		out.Entries[who] = e
 	}
 	return out
+}
+
+// Practised is an entry as a practice set: without a load where it can be done so, else with
+// its own.
+func Practised(e circuit.Entry, v *moves.Variant) circuit.Entry {
+	e, _ = e.Unloaded(v)
+	e.Dose, e.Sides = circuit.Times(2*scheme.PracticeReps), scheme.BothSides
+	switch v.Sides {
+	case moves.PerSide:
+		e.Dose, e.Sides = circuit.Times(scheme.PracticeReps), scheme.Split
+	case moves.Alternating:
+		e.Sides = scheme.TurnByTurn
+	}
+	return e
 }

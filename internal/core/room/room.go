@@ -3,6 +3,7 @@
 package room
 
 import (
+	"maps"
 	"slices"
 	"sort"
 
@@ -30,6 +31,14 @@ func (t Tally) Take(users int, load kit.Load, anchors []string) {
 			t[Use{a, pieces}] += users
 		}
 	}
+}
+
+// Clone copies a tally.
+func (t Tally) Clone() Tally {
+	if t == nil {
+		return Tally{}
+	}
+	return maps.Clone(t)
 }
 
 // Keep adds what users people keep by them who come to some loads with their anchors at

@@ -30,6 +30,8 @@ type Plan struct {
 	Order  cue.Order `json:"order"`
 	Blocks []Block   `json:"blocks"`
 	Slots  []Slot    `json:"slots"`
+	// Floors are where people stand in blocks of stations and partners.
+	Floors []plan.Floor `json:"floors,omitempty"`
 	// Prep are mobility moves for the prep, by id.
 	Prep  []string   `json:"prep"`
 	Items []kit.Item `json:"items"`
@@ -49,6 +51,8 @@ type Block struct {
 	ID     string          `json:"id"`
 	Kind   circuit.Kind    `json:"kind"`
 	Scheme *circuit.Scheme `json:"scheme,omitempty"`
+	// Layout is left out by runs of before there were stations.
+	Layout circuit.Layout `json:"layout,omitempty"`
 }
 
 // Slot is what screen and log need of a slot.
@@ -70,10 +74,10 @@ func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) P
 	out := Plan{
 		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.IDs(p.Prep), Items: items,
 		Goal: d.Goal, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
-		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct,
+		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct, Floors: p.Floors,
 	}
 	for _, b := range d.Blocks {
-		out.Blocks = append(out.Blocks, Block{b.ID, b.Kind, b.Scheme})
+		out.Blocks = append(out.Blocks, Block{b.ID, b.Kind, b.Scheme, b.Layout})
 	}
 	return out
 }
@@ -91,11 +95,14 @@ func (p Plan) Document() circuit.Document {
 			Kind:   b.Kind,
 			Auto:   b.Scheme == nil,
 			Scheme: b.Scheme,
-			Layout: circuit.Together,
+			Layout: cmp.Or(b.Layout, circuit.Together),
 		}
 		for _, s := range p.Slots {
 			if s.Block != b.ID {
 				continue
+			}
+			if b.Layout == "" && s.Waves > 1 {
+				block.Layout = circuit.InWaves
 			}
 			slot := circuit.Slot{
 				ID:      s.ID,
@@ -121,7 +128,7 @@ func Slots(d circuit.Document, p plan.Plan) []Slot {
 		for _, s := range b.Slots {
 			out = append(
 				out,
-				Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, s.Waves, p.Slots[i].Cells, p.Slots[i].Grown},
+				Slot{s.ID, b.ID, b.Kind, b.Scheme.Kind, s.Pattern, b.WavesOf(s), p.Slots[i].Cells, p.Slots[i].Grown},
 			)
 			i++
 		}
@@ -151,7 +158,7 @@ func (p Plan) CellFor(c plan.Context, slot string, who people.Party, e circuit.E
 	s := p.Slots[i]
 	b := circuit.Block{ID: s.Block, Kind: circuit.Work}
 	if n := slices.IndexFunc(p.Blocks, func(x Block) bool { return x.ID == s.Block }); n >= 0 {
-		b.Kind, b.Scheme = p.Blocks[n].Kind, p.Blocks[n].Scheme
+		b.Kind, b.Scheme, b.Layout = p.Blocks[n].Kind, p.Blocks[n].Scheme, p.Blocks[n].Layout
 	}
 	b.Slots = []circuit.Slot{
 		{ID: slot, Pattern: s.Pattern, Waves: s.Waves, Entries: map[people.Party]circuit.Entry{who: e}},
@@ -251,7 +258,8 @@ func Decode(b []byte) (Plan, error) {
 // filled gives a list that is never null.
 func filled[T any](in []T) []T { return append([]T{}, in...) }
 
-// CameTo lists the slots that a run that has ended came to; all of one that goes on.
+// CameTo lists the slots that a run that has ended came to; all of one that goes on, and of a
+// window and of stations, where somebody is at each from the beginning.
 func (p Plan) CameTo(a cue.Anchor) []Slot {
 	if a.State != cue.Ended {
 		return p.Slots
@@ -260,7 +268,10 @@ func (p Plan) CameTo(a cue.Anchor) []Slot {
 	for _, s := range p.Slots {
 		if slices.ContainsFunc(
 			p.Order.Stretches,
-			func(b cue.Stretch) bool { return b.Kind == scheme.Work && b.Slot == s.ID && b.From < a.PositionMs },
+			func(b cue.Stretch) bool {
+				here := b.Slot == s.ID || b.Slot == "" && b.Block == s.Block
+				return b.Kind == scheme.Work && here && b.From < a.PositionMs
+			},
 		) {
 			out = append(out, s)
 		}

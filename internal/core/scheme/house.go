@@ -24,6 +24,8 @@ const (
 	Kneel       = 3 * measure.Second  // between standing and kneeling
 	FloorUpDown = 6 * measure.Second  // down to the floor or up from it
 	WalkInHall  = 3 * measure.Second  // to a bench, a table or a post
+	NextStation = 10 * measure.Second // on to another station
+	SetHeight   = 15 * measure.Second // of a bench or box
 	Strap       = 12 * measure.Second // a pad or a strap on or off
 	Pack        = 10 * measure.Second // to open and close a container
 	PackObject  = 3 * measure.Second  // each object that goes in or out

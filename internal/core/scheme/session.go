@@ -76,6 +76,12 @@ type Block struct {
 	// Sides are those of a chain, 1 or 2, and SideChange the change between them.
 	Sides      int
 	SideChange measure.Span
+	// Rotates has all slots of a circuit done at once, each by some of the people, who move on
+	// to the next after every turn; MoveOn is what that takes.
+	Rotates bool
+	MoveOn  measure.Span
+	// InTurn has partners take turns, of whom one works and one rests.
+	InTurn bool
 	// After is the pause before the next block.
 	After measure.Span
 }
@@ -117,6 +123,8 @@ type Stretch struct {
 	// to come where it is a rest; -1 for none, or for all of a window. Rounds, which are sets
 	// or rungs too, and waves count from 1, 0 is none.
 	Block, Slot, Round, Wave int
+	// Turn counts the turns of a round from 1 where people rotate.
+	Turn int
 	// Side is that of a pass of a chain, nothing elsewhere.
 	Side Side
 }
@@ -156,6 +164,10 @@ func (s Session) each(put func(Stretch, measure.Span)) {
 // each gives the stretches of a block whose first slot has this number.
 func (b Block) each(at Stretch, first int, put func(Stretch, measure.Span)) {
 	l := layer{b, at, first, put}
+	if b.Rotates {
+		l.stations()
+		return
+	}
 	switch b.Scheme {
 	case Sets:
 		l.sets()
@@ -241,6 +253,33 @@ func (l layer) rounds() {
 	}
 }
 
+// stations lays out a circuit in which people rotate: as many turns a round as there are
+// slots, each as long as the longest of them, and after every turn the way on to the next; to
+// the first of another round in the rest between them.
+func (l layer) stations() {
+	for round := 1; round <= l.Rounds; round++ {
+		long := l.longest(round)
+		for turn := 1; turn <= len(l.Slots); turn++ {
+			l.at.Turn = turn
+			l.stretch(Work, -1, round, long)
+			if turn == len(l.Slots) && round < l.Rounds {
+				l.stretch(RoundRest, -1, round, max(l.RoundRest, l.MoveOn))
+			} else {
+				l.stretch(Rest, -1, round, l.MoveOn)
+			}
+		}
+	}
+}
+
+// longest is what the slot that takes longest takes in a round, all its waves.
+func (b Block) longest(round int) measure.Span {
+	long := measure.Span(0)
+	for _, s := range b.Slots {
+		long = max(long, s.takes(s.Work(round)))
+	}
+	return long
+}
+
 func (l layer) sets() {
 	for i, s := range l.Slots {
 		for set := 1; set <= s.Sets; set++ {
@@ -295,7 +334,7 @@ func (l layer) interval() {
 		left := l.Every
 		for i, s := range l.Slots {
 			l.work(i, set)
-			left -= measure.Span(s.Waves)*s.Work(set) + measure.Span(s.Waves-1)*s.HandOver
+			left -= s.takes(s.Work(set))
 		}
 		l.stretch(Rest, 0, set, left)
 	}
@@ -333,45 +372,61 @@ func (b Block) Times() Times {
 // Frame is a session with a circuit of which rounds, work, rest and the pause between
 // rounds are still to be chosen: many choices of them are added up at little cost.
 type Frame struct {
-	fixed     measure.Span   // all that stands around the rounds
-	sets      measure.Span   // of a round: hand-overs, and work that the choice does not set
-	intervals int            // of a round: work that it does set
-	changes   []measure.Span // the least rest after each slot but the last
+	fixed measure.Span // all that stands around the rounds
+	// block has the least rest there must be after each slot, grown where the one chosen is
+	// longer.
+	block   Block
+	byClock bool
 }
 
 // Open gives what stays of a session where rounds, rest and pause of a circuit in it are to
-// be chosen, and where byClock says so work too: the rest of its slots is the least there
-// must be, grown where the one chosen is longer.
+// be chosen, and where byClock says so work too.
 func (s Session) Open(block int, byClock bool) Frame {
 	b := s.Blocks[block]
-	f := Frame{fixed: s.Times().Total() - b.Times().Total()}
-	for i, x := range b.Slots {
-		waves := measure.Span(x.Waves)
-		f.sets += (waves - 1) * x.HandOver
-		switch {
-		case !byClock:
-			f.sets += waves * x.Work(1)
-		case x.Work(1) > 0:
-			f.intervals += x.Waves
-		}
-		if i+1 < len(b.Slots) {
-			f.changes = append(f.changes, x.Rest)
-		}
-	}
-	return f
+	return Frame{s.Times().Total() - b.Times().Total(), b, byClock}
 }
+
+// Round is one round of a frame: how long it takes, the least pause after it, and what
+// follows the last one.
+type Round struct{ long, least, last measure.Span }
 
 // Round gives how long one round takes.
-func (f Frame) Round(work, rest measure.Span) measure.Span {
-	sum := f.sets + measure.Span(f.intervals)*work
-	for _, change := range f.changes {
-		sum += max(change, rest)
+func (f Frame) Round(work, rest measure.Span) Round {
+	sum, longest := measure.Span(0), measure.Span(0)
+	for i, x := range f.block.Slots {
+		one := x.Work(1)
+		if f.byClock && one > 0 {
+			one = work
+		}
+		all := x.takes(one)
+		sum, longest = sum+all, max(longest, all)
+		if i+1 < len(f.block.Slots) && !f.block.Rotates {
+			sum += max(x.Rest, f.block.RestOf(rest, one))
+		}
 	}
-	return sum
+	if !f.block.Rotates {
+		return Round{long: sum}
+	}
+	on, turns := max(f.block.MoveOn, rest), measure.Span(len(f.block.Slots))
+	return Round{long: turns*longest + (turns-1)*on, least: on, last: on}
 }
 
-// Total gives how long the session takes, from how long a round does.
-func (f Frame) Total(rounds int, round, pause measure.Span) measure.Span {
+// Total gives how long the session takes in so many rounds with a pause between them.
+func (f Frame) Total(rounds int, round Round, pause measure.Span) measure.Span {
 	r := measure.Span(rounds)
-	return f.fixed + r*round + (r-1)*pause
+	return f.fixed + r*round.long + (r-1)*max(pause, round.least) + round.last
+}
+
+// RestOf is what is left to rest after a set where partners take turns: the partner's set is
+// rest too.
+func (b Block) RestOf(planned, work measure.Span) measure.Span {
+	if !b.InTurn {
+		return planned
+	}
+	return max(0, planned-work-BetweenWaves)
+}
+
+// takes is how long all waves of a slot take where one works so long.
+func (s Slot) takes(work measure.Span) measure.Span {
+	return measure.Span(s.Waves)*work + measure.Span(s.Waves-1)*s.HandOver
 }

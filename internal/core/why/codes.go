@@ -30,6 +30,7 @@ const (
 	ChangeOver  Code = "change-over"
 	RestPlanned Code = "rest-planned"
 	RestGrown   Code = "rest-grown"
+	RestPartner Code = "rest-partner"
 
 	PrepPulse    Code = "prep-pulse"
 	PrepFor      Code = "prep-for"
@@ -41,6 +42,7 @@ const (
 	NoteReplaced Code = "note-replaced"
 	NotePinAway  Code = "note-pin-away"
 	NotePinLoad  Code = "note-pin-load"
+	NoteChain    Code = "note-chain"
 	NoteAim      Code = "note-aim"
 	NoteHomeSwap Code = "note-home-swap"
 	RelaxBans    Code = "relax-bans"
@@ -152,10 +154,10 @@ const (
 var Codes = []Code{
 	ResistanceSum, LoadStart, LoadCeiling, LoadChosen, LoadBody, LoadNone, LoadGroundOneLeg, NeverUpGround, NeverUpMove,
 	RepairMoreReps, RepairFewerReps, RepairSlower, RepairPause, SubstituteResistance, SubstituteUncompared, SubstituteShort,
-	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown,
+	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown, RestPartner,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagSides,
-	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, PrepPulse, PrepFor, PrepHouse, TeachNew, TeachTyped, TeachKnown, NotePinAway, NotePinLoad, NoteAim, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
+	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, PrepPulse, PrepFor, PrepHouse, TeachNew, TeachTyped, TeachKnown, NotePinAway, NotePinLoad, NoteChain, NoteAim, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
 	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,

@@ -1607,10 +1607,36 @@ export interface components {
             /** @enum {string} */
             kind: "prep" | "teach" | "work" | "finisher" | "close";
             /** @enum {string} */
-            layout: "together" | "waves";
+            layout: "together" | "stations" | "partners" | "waves";
             /** @description none where it times itself */
             scheme?: components["schemas"]["Scheme"];
             slots: components["schemas"]["Slot"][];
+        };
+        BlockInput: {
+            /** @description of its moves that have none of their own, as typed: 10, 10-15, 20 in all, 45 s, about 8-12 */
+            dose?: string;
+            /**
+             * @description work when left out
+             * @enum {string}
+             */
+            kind?: "prep" | "teach" | "work" | "finisher" | "close";
+            /**
+             * @description that of the session when left out
+             * @enum {string}
+             */
+            layout?: "together" | "stations" | "partners" | "waves";
+            /** @description its moves in their order; with none a circuit or straight sets of work is filled by goal and template */
+            pins: components["schemas"]["PinInput"][];
+            /**
+             * Format: int64
+             * @description rounds, sets or intervals; as many as there is time for when left out
+             */
+            rounds?: number;
+            /**
+             * @description the goal's when left out
+             * @enum {string}
+             */
+            scheme?: "circuit" | "sets" | "superset" | "chain" | "interval" | "window" | "ladder" | "drop" | "called";
         };
         BlockPlan: {
             /** @description what is done until few are left is only reckoned */
@@ -2120,6 +2146,8 @@ export interface components {
             side?: "left" | "right" | "both";
             slot?: string;
             /** Format: int64 */
+            turn?: number;
+            /** Format: int64 */
             untilMs: number;
             variant?: string;
             /** Format: int64 */
@@ -2204,6 +2232,16 @@ export interface components {
             why: components["schemas"]["Why"];
             wrong?: boolean;
         };
+        Floor: {
+            block: string;
+            /** Format: int64 */
+            changes: number;
+            groups: components["schemas"]["Group"][];
+            kit: components["schemas"]["Lives"][];
+            /** @enum {string} */
+            layout: "together" | "stations" | "partners" | "waves";
+            stations: components["schemas"]["Station"][];
+        };
         Footwork: {
             calls: ("front" | "front-right" | "right" | "back-right" | "back" | "back-left" | "left" | "front-left")[];
             date: string;
@@ -2215,6 +2253,16 @@ export interface components {
             fromG: number;
             /** Format: int64 */
             toG: number;
+        };
+        Group: {
+            who: components["schemas"]["Guest"][];
+        };
+        Guest: {
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** Format: int64 */
+            number?: number;
+            party: string;
         };
         Hand: {
             /** @enum {string} */
@@ -2550,6 +2598,15 @@ export interface components {
             part: "trunk" | "near-leg" | "far-leg" | "near-arm" | "far-arm";
             points: number[][];
         };
+        Lives: {
+            item: string;
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            present: number;
+            /** Format: int64 */
+            used: number;
+        };
         Load: {
             container?: string;
             /** Format: int64 */
@@ -2814,6 +2871,7 @@ export interface components {
             onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
+            part?: string;
             parts?: components["schemas"]["MovePart"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
@@ -3035,7 +3093,7 @@ export interface components {
             /** @enum {string} */
             kind?: "prep" | "teach" | "work" | "finisher" | "close";
             /** @enum {string} */
-            layout?: "together" | "waves";
+            layout?: "together" | "stations" | "partners" | "waves";
             /**
              * Format: int64
              * @description for set-lead-in, set-after
@@ -3210,8 +3268,20 @@ export interface components {
             /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
         };
+        Piece: {
+            item: string;
+            /** Format: int64 */
+            n: number;
+        };
         PinInput: {
-            /** @description all of it, as typed: 16 kg; what suits when left out */
+            /** @description a side, as typed: 10, 10-15, 20 in all, 45 s, about 8-12; what is usual when left out */
+            dose?: string;
+            /**
+             * @description the side that begins
+             * @enum {string}
+             */
+            first?: "left" | "right";
+            /** @description all of it, as typed: 16 kg, or none; what suits when left out */
             load?: string;
             move: string;
             /**
@@ -3219,11 +3289,8 @@ export interface components {
              * @enum {string}
              */
             party?: "ground" | "middle" | "reach";
-            /**
-             * Format: int64
-             * @description a side; what is usual when left out
-             */
-            reps?: number;
+            /** @description such as 3-0-2-0; the move's own when left out */
+            tempo?: string;
         };
         Place: {
             containers: components["schemas"]["Container"][];
@@ -3368,6 +3435,7 @@ export interface components {
             fits: boolean;
             /** @description what is worth a look; nothing is forbidden */
             flags: components["schemas"]["Flag"][];
+            floors: components["schemas"]["Floor"][];
             order: components["schemas"]["Order"];
             prep: components["schemas"]["Drill"][];
             pressure: components["schemas"]["Pressure"][];
@@ -3390,6 +3458,7 @@ export interface components {
             classMs: number;
             fits: boolean;
             flags?: components["schemas"]["Flag"][];
+            floors?: components["schemas"]["Floor"][];
             order?: components["schemas"]["Order"];
             prep?: components["schemas"]["Drill"][];
             pressure?: components["schemas"]["Pressure"][];
@@ -3478,6 +3547,8 @@ export interface components {
         ProposalBrief: {
             /** @description patterns, moves and limits to keep to */
             bans: string[];
+            /** @description what it is made of, in this order; left to goal and template when left out */
+            blocks?: components["schemas"]["BlockInput"][];
             /**
              * @description how a circuit is counted; straight sets, which some goals ask for, go by repetitions whatever stands here
              * @enum {string}
@@ -3487,12 +3558,19 @@ export interface components {
              * @description what it is for: doses, sets and rests; general when left out
              * @enum {string}
              */
-            goal?: "general" | "strength" | "muscle" | "endurance" | "in-season" | "learn";
+            goal?: "general" | "strength" | "muscle" | "endurance" | "in-season" | "learn" | "lift";
             /** @description moves and patterns, or all, that the group knows whatever the log says */
             known?: string[];
             lanes?: components["schemas"]["LaneInput"][];
+            /**
+             * @description how people stand to the work; in waves where they have to take turns when left out
+             * @enum {string}
+             */
+            layout?: "together" | "stations" | "partners" | "waves";
             /** Format: int64 */
             minutes: number;
+            /** @description moves that the class is taught today, whatever the log says: it has them too */
+            new?: string[];
             /** @description what to set aside of what the log says */
             overruled?: components["schemas"]["Overruled"][];
             /**
@@ -3500,13 +3578,13 @@ export interface components {
              * @enum {string}
              */
             pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
-            /** @description moves that it must have, in this order */
+            /** @description moves that it must have, in this order; with blocks they stand in those */
             pins?: components["schemas"]["PinInput"][];
             /**
              * @description what it is made of; lower and upper body in turn when left out
              * @enum {string}
              */
-            template?: "alternating" | "legs" | "one-leg" | "floor" | "one-pattern";
+            template?: "alternating" | "legs" | "one-leg" | "floor" | "one-pattern" | "warm-up" | "teaching" | "pairs";
         };
         ProposeInput: {
             /** Format: int64 */
@@ -3649,6 +3727,8 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "prep" | "teach" | "work" | "finisher" | "close";
+            /** @enum {string} */
+            layout?: "together" | "stations" | "partners" | "waves";
             scheme?: components["schemas"]["Scheme"];
         };
         RunInput: {
@@ -3735,6 +3815,21 @@ export interface components {
             /** Format: int64 */
             done: number;
             move: string;
+        };
+        Setting: {
+            for: components["schemas"]["Guest"][];
+            /** Format: int64 */
+            heightMm: number;
+            item: string;
+            /** Format: int64 */
+            turn: number;
+        };
+        Share: {
+            item: string;
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            pieces: number;
         };
         Shares: {
             /** Format: double */
@@ -3890,6 +3985,13 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        Station: {
+            groups: number[];
+            kit: components["schemas"]["Piece"][];
+            settings: components["schemas"]["Setting"][];
+            shared: components["schemas"]["Share"][];
+            slot: string;
+        };
         Stretch: {
             /** @description id of its block; none of the lead-in */
             block?: string;
@@ -3906,6 +4008,8 @@ export interface components {
             /** Format: int64 */
             round?: number;
             slot?: string;
+            /** Format: int64 */
+            turn?: number;
             /** Format: int64 */
             untilMs: number;
             /** Format: int64 */
@@ -4333,6 +4437,8 @@ export interface components {
             round?: number;
             slot?: string;
             /** Format: int64 */
+            turn?: number;
+            /** Format: int64 */
             untilMs: number;
             /** Format: int64 */
             wave?: number;
@@ -4470,6 +4576,7 @@ export interface components {
             onlyLanes?: ("ground" | "middle" | "reach")[];
             overFace?: boolean;
             overhead?: boolean;
+            part?: string;
             parts?: components["schemas"]["MovePart"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
@@ -4560,7 +4667,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";

@@ -73,6 +73,7 @@ const goal = {
   endurance: 'Éñđúúŕááñçéé',
   'in-season': 'Ĥóóľđ ííñ šééáášóñ',
   learn: 'Ľééááŕñ ţĥéé ɱóóṽééš',
+  lift: 'Ŕééááđý ƒóóŕ áá ľííƒţ',
 }
 const template = {
   alternating: 'Ľóóŵééŕ ááñđ úúþþééŕ ƀóóđý ííñ ţúúŕñ',
@@ -80,6 +81,9 @@ const template = {
   'one-leg': 'Áľľ óóñ óóñéé ľééğ',
   floor: 'Óñ ţĥéé ƒľóóóóŕ óóñľý',
   'one-pattern': 'Óñéé þááţţééŕñ ííñ ɱááñý ƒóóŕɱš',
+  'warm-up': 'Ŵááŕɱ-úúþ óóñľý',
+  teaching: 'Ţééááçĥííñğ đááý',
+  pairs: 'Þááííŕ ŵóóŕķ',
 }
 const doorPoint = {
   top: 'ááţ ţĥéé ţóóþ',
@@ -178,6 +182,8 @@ const scheme = {
 }
 const layout = {
   together: 'ţóóğééţĥééŕ',
+  stations: 'šţááţííóóñš',
+  partners: 'þááŕţñééŕš',
   waves: 'ííñ ŵááṽééš',
 }
 const doseKind = {
@@ -235,6 +241,8 @@ const changeOver: Record<string, string> = {
   floor: 'đóóŵñ óóŕ úúþ',
   kneel: 'ķñééééľ óóŕ šţááñđ',
   walk: 'ţĥéé ŵááý ţĥééŕéé',
+  station: 'óóñ ţóó ţĥéé ñééẋţ šţááţííóñ',
+  height: 'ááñóóţĥééŕ ĥééííğĥţ',
   strap: 'šţŕááþ óóŕ þááđ',
 }
 const versionKind = {

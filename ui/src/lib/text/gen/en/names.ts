@@ -73,6 +73,7 @@ const goal = {
   endurance: 'Endurance',
   'in-season': 'Hold in season',
   learn: 'Learn the moves',
+  lift: 'Ready for a lift',
 }
 const template = {
   alternating: 'Lower and upper body in turn',
@@ -80,6 +81,9 @@ const template = {
   'one-leg': 'All on one leg',
   floor: 'On the floor only',
   'one-pattern': 'One pattern in many forms',
+  'warm-up': 'Warm-up only',
+  teaching: 'Teaching day',
+  pairs: 'Pair work',
 }
 const doorPoint = {
   top: 'at the top',
@@ -178,6 +182,8 @@ const scheme = {
 }
 const layout = {
   together: 'together',
+  stations: 'stations',
+  partners: 'partners',
   waves: 'in waves',
 }
 const doseKind = {
@@ -235,6 +241,8 @@ const changeOver: Record<string, string> = {
   floor: 'down or up',
   kneel: 'kneel or stand',
   walk: 'the way there',
+  station: 'on to the next station',
+  height: 'another height',
   strap: 'strap or pad',
 }
 const versionKind = {
