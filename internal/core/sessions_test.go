@@ -110,6 +110,12 @@ func (d drawing) block(id string, first int) circuit.Block {
 		slots = 0
 	}
 	b := circuit.Block{ID: id, Kind: circuit.Work, Scheme: &x, Layout: circuit.Together, AfterMs: d.ms("after", 0, 60)}
+	switch layout := d.n("layout", 0, 2); {
+	case layout == 1 && kind == scheme.Circuit:
+		b.Layout = circuit.Stations
+	case layout == 2 && kind != scheme.Chain && kind != scheme.Windowed && kind != scheme.CalledOut && kind != scheme.Interval:
+		b.Layout = circuit.Partners
+	}
 	for n := range slots {
 		s := circuit.Slot{ID: circuit.SlotID(first + n), Pattern: moves.Squat, Waves: 1, Entries: map[people.Party]circuit.Entry{}}
 		for _, p := range d.c.Parties {
@@ -192,8 +198,12 @@ func pressed(t *rapid.T, o cue.Order) {
 
 // counted folds the events of a slot's cells and compares them with what is planned.
 func counted(t *rapid.T, b circuit.Block, s plan.SlotPlan, p plan.Plan, lib *moves.Library) {
-	if b.Is(scheme.Windowed, scheme.CalledOut) || b.Is(scheme.Circuit) && b.Scheme.Circuit.Format == circuit.Timed {
-		return // as many as go in
+	if b.Is(scheme.Windowed, scheme.CalledOut) || b.Is(scheme.Circuit) && b.Scheme.Circuit.Format == circuit.Timed || b.Rotates() {
+		return // as many as go in, or in turn with others
+	}
+	turns := 1
+	if b.Layout == circuit.Partners { // everybody is in the order of both partners
+		turns = 2
 	}
 	for _, c := range s.Cells {
 		done := map[scheme.Side]int{}
@@ -204,15 +214,17 @@ func counted(t *rapid.T, b circuit.Block, s plan.SlotPlan, p plan.Plan, lib *mov
 			}
 		}
 		all := done[scheme.Left] + done[scheme.Right] + done[scheme.Both]
-		require.Equal(t, c.Count.Low, all, "%s in %s of %s", c.Party, s.ID, b.Scheme.Kind)
+		require.Equal(t, turns*c.Count.Low, all, "%s in %s of %s", c.Party, s.ID, b.Scheme.Kind)
 		if done[scheme.Both] == 0 {
-			require.Equal(t, [2]int{c.Count.LeftLow, c.Count.RightLow}, [2]int{done[scheme.Left], done[scheme.Right]}, "%s in %s of %s", c.Party, s.ID, b.Scheme.Kind)
+			require.Equal(t, [2]int{turns * c.Count.LeftLow, turns * c.Count.RightLow}, [2]int{done[scheme.Left], done[scheme.Right]}, "%s in %s of %s", c.Party, s.ID, b.Scheme.Kind)
 		}
 	}
 }
 
 // inTwoHands counts, person by person, what may be in use at one time: in a window whatever
-// somebody uses in any slot of it, elsewhere what they use in this one.
+// somebody uses in any slot of it, elsewhere what they use in this one; of partners half do.
+// At stations it is what lives at all of them: of what stays one each, of what is taken up
+// what the fullest of even groups needs.
 func inTwoHands(t *rapid.T, c plan.Context, b circuit.Block, n int, s plan.SlotPlan) {
 	type person struct {
 		who  people.Party
@@ -262,6 +274,33 @@ func inTwoHands(t *rapid.T, c plan.Context, b circuit.Block, n int, s plan.SlotP
 		}
 		for item, pieces := range most {
 			wanted[item] += pieces
+		}
+	}
+	if b.Layout == circuit.Partners || b.Rotates() {
+		at := []circuit.Slot{b.Slots[n]}
+		groups := 2
+		if b.Rotates() {
+			at, groups = b.Slots, len(b.Slots)
+		}
+		wanted = map[string]int{}
+		for _, slot := range at {
+			users := map[string]map[int]int{}
+			for _, x := range everybody {
+				for item, pieces := range uses(x, slot) {
+					if users[item] == nil {
+						users[item] = map[int]int{}
+					}
+					users[item][pieces]++
+				}
+			}
+			for item, by := range users {
+				for pieces, people := range by {
+					if b.Rotates() && item == "bench" {
+						people = 1
+					}
+					wanted[item] += pieces * ((people + groups - 1) / groups)
+				}
+			}
 		}
 	}
 	short := map[string]bool{}

@@ -198,7 +198,7 @@ func (s Studio) ReadMass(ctx context.Context, field, text string, wrong *fault.L
 type HouseStyle struct {
 	Schools []SchoolChoice               `json:"schools"`
 	Moves   map[string]map[string]string `json:"moves" doc:"exceptions: move, school, option"`
-	Prep    []string                     `json:"prep" doc:"drills of the house's own prep, in order; none where it is chosen for each session"`
+	Prep    []moves.PrepStep             `json:"prep" doc:"drills of the house's own prep, in order; none where it is chosen for each session"`
 }
 
 // SchoolChoice is one matter with what is chosen.
@@ -239,7 +239,7 @@ func (s Studio) PutStyle(ctx context.Context, in StyleInput, wrong *fault.List) 
 
 // PrepInput is the house's own prep.
 type PrepInput struct {
-	Moves []string `json:"moves" maxItems:"12" doc:"drills in order, by id; none gives it back: prep is chosen for each session again"`
+	Steps []moves.PrepStep `json:"steps" maxItems:"12" doc:"drills in order; none gives it back: prep is chosen for each session again"`
 }
 
 // PutPrep keeps the drills that the house prepares every session by.
@@ -248,14 +248,14 @@ func (s Studio) PutPrep(ctx context.Context, in PrepInput, wrong *fault.List) (H
 	if err != nil {
 		return HouseStyle{}, err
 	}
-	for _, bad := range lib.PrepFaults("moves", in.Moves) {
+	for _, bad := range lib.PrepFaults("steps", in.Steps) {
 		wrong.Note(bad.Path, bad.Message, bad.Value)
 	}
 	if err := wrong.Err(); err != nil {
 		return HouseStyle{}, err
 	}
 	if err := s.changeStyle(ctx, func(old moves.Style) moves.Style {
-		old.Prep = in.Moves
+		old.Prep = in.Steps
 		return old
 	}); err != nil {
 		return HouseStyle{}, err
@@ -284,7 +284,7 @@ func (s Studio) Style(ctx context.Context) (HouseStyle, error) {
 	if err != nil {
 		return HouseStyle{}, err
 	}
-	out := HouseStyle{Schools: []SchoolChoice{}, Moves: style.Moves, Prep: append([]string{}, style.Prep...)}
+	out := HouseStyle{Schools: []SchoolChoice{}, Moves: style.Moves, Prep: append([]moves.PrepStep{}, style.Prep...)}
 	if out.Moves == nil {
 		out.Moves = map[string]map[string]string{}
 	}

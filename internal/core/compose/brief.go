@@ -194,7 +194,7 @@ func Propose(b Brief) Proposal {
 		return p
 	}
 	p = b.packOnce(p)
-	p.Notes = slices.Concat(notes, b.aimed(), p.Notes, b.unused(p.Document))
+	p.Notes = slices.Concat(notes, b.aimed(), p.Notes, b.composer(usualWork).inTurn(p.Document), b.unused(p.Document))
 	return p
 }
 

@@ -170,9 +170,17 @@ func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
 		return nil
 	}
 	best := out[0].cost
+	stays := c.stays(out, p)
 	for i := range out {
 		if out[i].cost > best+c.objective.AsGood {
 			break
+		}
+		if stays != "" { // the others wait, and the same as ever by their costs
+			if out[i].entry.Variant.ID != stays {
+				out[i].turn = c.objective.AsGood
+			}
+			out[i].cost = best + out[i].turn + 1e-4*(out[i].cost-best)
+			continue
 		}
 		ago := j.Past.ClassesAgo(p.Lane, func(id string) bool { return id == out[i].entry.Variant.ID })
 		if ago == 0 {
@@ -187,6 +195,22 @@ func (c *composer) candidates(pattern moves.Pattern, p party) []candidate {
 		out[i].made = plan.EntryFor(c.Format, j, out[i].entry)
 	}
 	return out
+}
+
+// stays is the big move of the class before that a party keeps, where it is as good as the
+// best; nothing where it had none.
+func (c *composer) stays(sorted []candidate, p party) string {
+	j := c.judges[p.id]
+	for _, x := range sorted {
+		if x.cost > sorted[0].cost+c.objective.AsGood {
+			break
+		}
+		v := x.entry.Variant
+		if v.Big() && j.Past.ClassesAgo(p.Lane, func(id string) bool { return id == v.ID }) == 1 {
+			return v.ID
+		}
+	}
+	return ""
 }
 
 func sortCandidates(cs []candidate) {

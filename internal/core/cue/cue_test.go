@@ -56,11 +56,10 @@ func TestUnrollByHand(t *testing.T) {
 	assert.Equal(t, []scheme.Side{scheme.Left, scheme.Right}, sides)
 }
 
-// Prep is shared out to its drills, a stretch each, as many as have half a minute; the
-// last takes what is left over.
+// A prep's steps are a stretch each, as many as have time; the last takes what is left over.
 func TestPrepByDrill(t *testing.T) {
 	p := small()
-	p.Session.Blocks[0].Length, p.Drills = 100_500, []string{"rocking-ankle-drill", "hip-lift-shift", "upper-back-opener", "shin-turns"}
+	p.Session.Blocks[0].Length, p.Drills = 100_500, []Drill{{"rocking-ankle-drill", 33_000, ""}, {"hip-lift-shift", 33_000, ""}, {"upper-back-opener", 33_000, "a"}, {"shin-turns", 33_000, ""}}
 	o := Unroll(p)
 	var got []Stretch
 	for _, b := range o.Stretches {
@@ -69,7 +68,7 @@ func TestPrepByDrill(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []Stretch{{From: 10_000, Until: 43_000, Kind: scheme.Prep, Drill: "rocking-ankle-drill"}, {From: 43_000, Until: 76_000, Kind: scheme.Prep, Drill: "hip-lift-shift"},
-		{From: 76_000, Until: 110_500, Kind: scheme.Prep, Drill: "upper-back-opener"}}, got)
+		{From: 76_000, Until: 110_500, Kind: scheme.Prep, Drill: "upper-back-opener", Slot: "a"}}, got)
 }
 
 // A hold of any length shifts the end by exactly that.

@@ -60,8 +60,15 @@ type Plan struct {
 	Session scheme.Session
 	Blocks  []Block
 	Slots   []Slot
-	// Drills share the prep out evenly, in order; with none it is one stretch.
-	Drills []string
+	// Drills are the steps of a prep, in order; with none it is one stretch.
+	Drills []Drill
+}
+
+// Drill is a step of a prep: how long, and where it makes ready for a slot, which.
+type Drill struct {
+	Move string
+	Long measure.Span
+	Slot string
 }
 
 // Stretch is a piece of the class that is the same for every lane.
@@ -78,7 +85,8 @@ type Stretch struct {
 	Turn int `json:"turn,omitempty"`
 	// Pass is 1 or 2 in a chain that is done a side.
 	Pass int `json:"pass,omitempty"`
-	// Drill is the drill of a stretch of prep.
+	// Drill is the drill of a stretch of prep, with the slot that it makes ready for where it
+	// does.
 	Drill string `json:"drill,omitempty"`
 }
 
@@ -132,27 +140,24 @@ func Unroll(p Plan) Order {
 	return o
 }
 
-// leastDrill is the shortest stretch that is given to a drill (house).
-const leastDrill = int64(30 * measure.Second)
-
-// drilled shares the prep out to its drills, as many as have time, in whole seconds; the
-// last takes what is left.
-func drilled(prep Stretch, drills []string) []Stretch {
-	long := prep.Until - prep.From
-	n := min(len(drills), int(long/leastDrill))
-	if n == 0 {
-		return []Stretch{prep}
-	}
-	each := long / int64(n) / int64(measure.Second) * int64(measure.Second)
+// drilled lays the steps of a prep out, as many as have time; the last takes what is left.
+func drilled(prep Stretch, drills []Drill) []Stretch {
 	var out []Stretch
-	for i, drill := range drills[:n] {
-		b := prep
-		b.From, b.Drill = prep.From+each*int64(i), drill
-		if i < n-1 {
-			b.Until = b.From + each
+	at := prep.From
+	for _, d := range drills {
+		if at+int64(d.Long) > prep.Until {
+			break
 		}
+		b := prep
+		b.From, b.Drill, b.Slot = at, d.Move, d.Slot
+		at += int64(d.Long)
+		b.Until = at
 		out = append(out, b)
 	}
+	if len(out) == 0 {
+		return []Stretch{prep}
+	}
+	out[len(out)-1].Until = prep.Until
 	return out
 }
 

@@ -306,6 +306,16 @@ func (v *Variant) Proposed() bool {
 	return v.Role == Main || v.Role == Accessory || v.Role == Prep
 }
 
+// bigPatterns are those whose moves on both sides at once carry a programme.
+var bigPatterns = []Pattern{Squat, Hinge, Bridge, PushLevel, PushOverhead, Pull}
+
+// Big tells whether it is a move that a group keeps from class to class: on both sides at
+// once, of a pattern that carries the programme. Others, one-sided ones above all, take turns
+// (common practice).
+func (v *Variant) Big() bool {
+	return v.Sides == BothSides && !v.Drill && slices.Contains(bigPatterns, v.Pattern)
+}
+
 // ToLift is a step on the way to a lift with a bar.
 type ToLift string
 

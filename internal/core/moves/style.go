@@ -2,7 +2,6 @@ package moves
 
 import (
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
 	"sync"
@@ -64,11 +63,8 @@ type Style struct {
 	// Times are the house's own, where it has taken any over.
 	Times *Times `json:"times,omitempty"`
 	// Prep are the drills that the house prepares every session by, in order.
-	Prep []string `json:"prep,omitempty"`
+	Prep []PrepStep `json:"prep,omitempty"`
 }
-
-// MaxPrep bounds the drills of a house's own prep.
-const MaxPrep = 12
 
 // Times are a house's own times, measured in its classes, instead of the usual ones.
 type Times struct {
@@ -134,7 +130,7 @@ func ofPct(reckoned measure.Span, pct int) measure.Span {
 func (l *Library) Times() Times { return l.times }
 
 // HousePrep lists the drills that the house prepares every session by, where it has its own.
-func (l *Library) HousePrep() []string { return l.style.Prep }
+func (l *Library) HousePrep() []PrepStep { return l.style.Prep }
 
 // MaxExceptions bounds the moves that differ from the studio's style.
 const MaxExceptions = 300
@@ -179,27 +175,6 @@ func (s Style) Check(lib *Library) fault.List {
 	}
 	s.Times.check(lib, &out)
 	return append(out, lib.PrepFaults("prep", s.Prep)...)
-}
-
-// PrepFaults says what is wrong with the drills of a house's own prep that stand at a path:
-// each once, and done without a load.
-func (l *Library) PrepFaults(path string, ids []string) fault.List {
-	var out fault.List
-	if len(ids) > MaxPrep {
-		out.Add(path, "at most %d drills", MaxPrep)
-	}
-	for i, id := range ids {
-		at := fmt.Sprintf("%s[%d]", path, i)
-		switch v, ok := l.Get(id); {
-		case !ok:
-			out.Note(at, "there is no such move", id)
-		case slices.Contains(ids[:i], id):
-			out.Note(at, "each once", id)
-		case !slices.Contains(v.Holds, NoLoad):
-			out.Note(at, "it is not done without a load", id)
-		}
-	}
-	return out
 }
 
 // Option gives the studio's option of a school.

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -8,7 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
@@ -148,17 +151,117 @@ func TestPrepFitsTheMoves(t *testing.T) {
 	d.Bans = []string{}
 	c.Stock = kit.Stock{Implements: []kit.Implement{{ID: "none", Kind: kit.Wall}}}
 	assert.NotContains(t, prep(d), "ankle-rocks", "no wall to lean on")
-	c.Library = c.Library.Styled(moves.Style{Prep: []string{"hip-lift-shift", "ankle-rocks", "march-on-the-spot"}})
+	c.Library = c.Library.Styled(moves.Style{Prep: []moves.PrepStep{{Move: "hip-lift-shift"}, {Move: "ankle-rocks"}, {Move: "march-on-the-spot"}}})
 	assert.Equal(t, []string{"hip-lift-shift", "march-on-the-spot"}, prep(d))
 
 	// A house may prepare by kit: where there is none it is left out, where it is it is held.
-	c.Library = c.Library.Styled(moves.Style{Prep: []string{"band-kickback", "ankle-rocks"}})
+	c.Library = c.Library.Styled(moves.Style{Prep: []moves.PrepStep{{Move: "band-kickback"}, {Move: "ankle-rocks"}}})
 	assert.Empty(t, prep(d))
 	c.Stock.Implements = append(c.Stock.Implements, kit.Implement{ID: "loop", Kind: kit.Band, Count: 4})
 	assert.Equal(t, []string{"band-kickback"}, prep(d))
 	b, ok := WrittenOut(d, c, "b1")
 	require.True(t, ok)
 	assert.Equal(t, []string{"loop"}, b.Slots[0].Entries["middle"].Anchors)
+
+	// Seconds, repetitions, sides and kit of the house's own: 20 s a side and 5 s to change are
+	// 45; ten in all at 2.5 s each; with 12 kg where there are 12, with the next lighter else.
+	march, _ := c.Library.Get("goblet-march")
+	c.Stock.Implements = append(c.Stock.Implements, kit.Implement{ID: "b8", Kind: kit.Kettlebell, Mass: 8000, Count: 9})
+	c.Library = c.Library.Styled(moves.Style{Prep: []moves.PrepStep{
+		{Move: "hip-lift-shift", Ms: 20 * measure.Second, Sides: scheme.Split}, {Move: "goblet-march", Reps: 10, InAll: true, Hold: march.Holds[0], LoadG: 12_000},
+	}})
+	own := Prep(d, c)
+	require.Len(t, own, 2)
+	assert.Equal(t, measure.Span(45*measure.Second), own[0].Ms)
+	p := Look(d, c)
+	assert.Equal(t, own[0].Ms+own[1].Ms, p.Blocks[0].TotalMs, "the prep lasts as long as its steps")
+	b, _ = WrittenOut(d, c, "b1")
+	assert.Equal(t, circuit.Dose{Kind: circuit.Seconds, Ms: 20 * measure.Second}, b.Slots[0].Entries["middle"].Dose)
+	assert.Equal(t, scheme.Split, b.Slots[0].Entries["middle"].Sides)
+	e := b.Slots[1].Entries["middle"]
+	assert.Equal(t, "b8", e.Load.Item)
+	assert.Equal(t, circuit.Dose{Kind: circuit.Count, Low: 10, High: 10, InAll: true}, e.Dose)
+}
+
+// A lighter, shorter set before the first heavy one (common practice, no source): of 24 kg
+// for ten the heaviest up to 14.4 that there is for all, five times; of six people with two
+// such bells nobody has one. Light, thrown and bare sets have none.
+func TestRampByHand(t *testing.T) {
+	lib := moves.Standard()
+	c := known(lanes(0, 2, 0))
+	c.Stock = kit.Stock{Implements: []kit.Implement{
+		{ID: "b8", Kind: kit.Kettlebell, Mass: 8000, Count: 6}, {ID: "b12", Kind: kit.Kettlebell, Mass: 12_000, Count: 2},
+		{ID: "b16", Kind: kit.Kettlebell, Mass: 16_000, Count: 6}, {ID: "b24", Kind: kit.Kettlebell, Mass: 24_000, Count: 6},
+	}}
+	with := func(move string, hold moves.HoldID, item string, reps int) circuit.Document {
+		d := plain("push-up", move).Document().Clone()
+		s := &d.Blocks[2].Slots[1]
+		v, _ := lib.Get(move)
+		s.Entries["middle"] = circuit.Entry{
+			Variant: move, Hold: hold, Load: kit.Load{Kind: kit.Implements, Item: item, Count: 1}, Anchors: []string{}, Dose: circuit.Times(reps),
+			Tempo: v.TempoWritten(), Sides: scheme.BothSides,
+		}
+		d.Blocks[2].Scheme.Circuit.Format = circuit.Reps
+		return d
+	}
+	middle := slices.IndexFunc(c.Parties, func(p Party) bool { return p.Lane == moves.Middle })
+	ramp := func(d circuit.Document) *Drill {
+		for _, x := range Prep(d, c) {
+			if x.Slot != "" {
+				return &x
+			}
+		}
+		return nil
+	}
+	for _, x := range []struct {
+		move string
+		hold moves.HoldID
+		item string
+		reps int
+		n    int
+		want string
+	}{
+		{"goblet-squat", "goblet", "b24", 10, 2, "goblet-squat 12000 x5"},
+		{"goblet-squat", "goblet", "b24", 10, 6, "goblet-squat 8000 x5"},
+		{"goblet-squat", "goblet", "b16", 10, 2, ""},                                  // 16 kg are under a quarter of 70
+		{"goblet-squat", "goblet", "b16", 5, 2, "goblet-squat 8000 x3"},               // few and loaded: 9.6 kg at the most
+		{"two-hand-swing", "swing", "b24", 10, 2, ""},                                 // thrown
+		{"romanian-deadlift", "hung-one", "b24", 12, 2, "romanian-deadlift 12000 x5"}, // half of twelve are six
+	} {
+		c.Parties[middle].People = x.n
+		got := ramp(with(x.move, x.hold, x.item, x.reps))
+		if x.want == "" {
+			assert.Nil(t, got, "%s with %s", x.move, x.item)
+			continue
+		}
+		require.NotNil(t, got, "%s with %s", x.move, x.item)
+		s := got.Sets[0]
+		assert.Equal(t, x.want, fmt.Sprintf("%s %d x%d", s.Entry.Variant, s.LoadG, s.Entry.Dose.Low))
+	}
+	// It is a step of the prep, led as one, and a slot of it where the prep is written out; the
+	// prep is no longer for it.
+	c.Parties[middle].People = 2
+	d := with("goblet-squat", "goblet", "b24", 10)
+	p := Look(d, c)
+	assert.Equal(t, scheme.PrepTime(c.Minutes), p.Blocks[0].TotalMs)
+	last := p.Prep[len(p.Prep)-1]
+	stretch := p.Order.Stretches[slices.IndexFunc(p.Order.Stretches, func(x cue.Stretch) bool { return x.Slot == last.Slot })]
+	assert.Equal(t, scheme.Prep, stretch.Kind)
+	assert.Equal(t, "goblet-squat", stretch.Drill)
+	b, ok := WrittenOut(d, c, "b1")
+	require.True(t, ok)
+	e := b.Slots[len(b.Slots)-1].Entries["middle"]
+	assert.Equal(t, "b12", e.Load.Item)
+	assert.Equal(t, circuit.Times(5), e.Dose)
+	for _, minutes := range []int{5, 12, 20, 60, 240} { // in a short prep too
+		c.Minutes = minutes
+		require.NotNil(t, ramp(d))
+		sum := measure.Span(0)
+		for _, x := range Prep(d, c) {
+			sum += x.Ms
+		}
+		assert.LessOrEqual(t, sum, scheme.PrepTime(minutes), minutes)
+	}
 }
 
 // A prep or teaching that times itself is written out as slots to be edited: the same

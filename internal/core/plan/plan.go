@@ -340,7 +340,10 @@ func Look(d circuit.Document, c Context) Plan {
 	if slices.ContainsFunc(d.Blocks, func(b circuit.Block) bool { return b.Auto && b.Kind == circuit.Prep }) {
 		p.Prep = Prep(d, c)
 	}
-	order := cue.Plan{Session: session, Drills: IDs(p.Prep)}
+	order := cue.Plan{Session: session}
+	for _, x := range p.Prep {
+		order.Drills = append(order.Drills, cue.Drill{Move: x.Move, Long: x.Ms, Slot: x.Slot})
+	}
 	judges := c.Judges(d)
 	for i, b := range d.Blocks {
 		x := session.Blocks[i]

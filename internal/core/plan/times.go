@@ -20,7 +20,7 @@ func Session(d circuit.Document, c Context) scheme.Session {
 		var x scheme.Block
 		switch {
 		case b.Auto && b.Kind == circuit.Prep:
-			x.Plain, x.Length = scheme.Prep, scheme.PrepTime(c.Minutes)
+			x.Plain, x.Length = scheme.Prep, c.prepTime(d)
 		case b.Auto && b.Kind == circuit.Close:
 			x.Plain, x.Length = scheme.Close, scheme.CloseTime(c.Minutes)
 		case b.Auto:

@@ -129,7 +129,7 @@ func TestPlanTimesByHand(t *testing.T) {
 func TestPrepAndFirstSteps(t *testing.T) {
 	lib := moves.Standard()
 	d := circuit.Single{Slots: []circuit.Slot{{ID: "s1", Pattern: moves.Squat, Entries: map[people.Party]circuit.Entry{"reach": {Variant: "full-single-leg-squat"}}}}}
-	assert.Contains(t, IDs(Prep(d.Document(), Context{Library: lib, Parties: lanes(0, 0, 1)})), "rocking-ankle-drill")
+	assert.Contains(t, IDs(Prep(d.Document(), Context{Library: lib, Minutes: 45, Parties: lanes(0, 0, 1)})), "rocking-ankle-drill")
 
 	forward, _ := lib.Get("forward-lunge")
 	nothing := func(string) bool { return false }

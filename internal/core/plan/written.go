@@ -82,10 +82,10 @@ func WrittenOut(d circuit.Document, c Context, id string) (b circuit.Block, ok b
 		return b, true
 	}
 	b.Scheme = &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}}
-	for _, x := range Prep(d, c) {
-		add(c.drillSlot(x.Move))
+	for _, x := range c.steps(d) {
+		add(x.slot)
 	}
-	c.share(&b, scheme.PrepTime(c.Minutes))
+	c.share(&b, c.prepTime(d))
 	return b, true
 }
 
@@ -148,14 +148,20 @@ func (c Context) drill(v *moves.Variant) circuit.Entry {
 // leastDrill is the shortest that a drill is done for, a side (house).
 const leastDrill = 10 * measure.Second
 
-// share gives the drills of a prep the seconds that come nearest to its time without going
-// over, the same for each, by whole fives where there is room.
+// share gives the drills of a prep that have no dose of their own the seconds that come
+// nearest to its time without going over, the same for each, by whole fives where there is
+// room.
 func (c Context) share(b *circuit.Block, most measure.Span) {
-	if len(b.Slots) == 0 {
-		return
+	open := []int{}
+	for i, s := range b.Slots {
+		for _, e := range s.Entries {
+			if e.Dose == (circuit.Dose{Kind: circuit.Seconds, Ms: leastDrill}) && !slices.Contains(open, i) {
+				open = append(open, i)
+			}
+		}
 	}
 	long := func(each measure.Span) measure.Span {
-		for i := range b.Slots {
+		for _, i := range open {
 			for p, e := range b.Slots[i].Entries {
 				e.Dose.Ms = each
 				if e.Sides == scheme.Split {
@@ -166,10 +172,16 @@ func (c Context) share(b *circuit.Block, most measure.Span) {
 		}
 		return Length(circuit.Document{V: circuit.DocumentVersion, Blocks: []circuit.Block{*b}}, c)
 	}
-	for len(b.Slots) > 1 && long(leastDrill) > most {
-		b.Slots = b.Slots[:len(b.Slots)-1] // a short prep leaves the last out
+	for len(open) > 0 && len(b.Slots) > 1 && long(leastDrill) > most { // a short prep leaves the last out
+		last := open[len(open)-1]
+		b.Slots = slices.Delete(b.Slots, last, last+1)
+		open = open[:len(open)-1]
 	}
-	each := most / measure.Span(len(b.Slots)) / measure.Second * measure.Second
+	if len(open) == 0 {
+		return
+	}
+	own := long(leastDrill) - measure.Span(len(open))*leastDrill
+	each := max(leastDrill, (most-own)/measure.Span(len(open))/measure.Second*measure.Second)
 	for ; each > leastDrill && long(each) > most; each -= measure.Second {
 	}
 	if five := each / (5 * measure.Second) * 5 * measure.Second; five >= leastDrill {

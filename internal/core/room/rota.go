@@ -21,16 +21,16 @@ type Guest struct {
 type Rota struct {
 	Groups [][]int // of guests, by number
 	guests []Guest
+	rank   []int // of the guests by their heights
 }
 
 // At lists who is at a station in a turn, both counted from 0, those with the highest heights
 // first.
-func (r Rota) At(station, turn int) []int {
-	n := len(r.Groups)
-	out := slices.Clone(r.Groups[r.GroupAt(station, turn)%n])
-	slices.SortStableFunc(out, func(a, b int) int {
-		return cmp.Compare(r.guests[b].Fits[station].To, r.guests[a].Fits[station].To)
-	})
+func (r Rota) At(station, turn int) []int { return r.sorted(r.GroupAt(station, turn)) }
+
+func (r Rota) sorted(group int) []int {
+	out := slices.Clone(r.Groups[group])
+	slices.SortFunc(out, func(a, b int) int { return r.rank[b] - r.rank[a] })
 	return out
 }
 
@@ -44,24 +44,61 @@ func (r Rota) GroupAt(station, turn int) int {
 // as it suits.
 func (r Rota) Settings(station int) []TurnSetting {
 	var out []TurnSetting
+	r.walk(station, r.allSorted(), func(turn, guest int, suits body.Range, anew bool) {
+		if anew {
+			out = append(out, TurnSetting{Turn: turn})
+		}
+		last := &out[len(out)-1]
+		last.Height, last.Guests = suits.To, append(last.Guests, guest)
+	})
+	return out
+}
+
+// walk goes through those who come to a station in a round and need a height: of a group those
+// first whom the present one suits.
+func (r Rota) walk(station int, groups [][]int, see func(turn, guest int, suits body.Range, anew bool)) {
 	var suits body.Range
-	for turn := range r.Groups {
-		for _, g := range r.At(station, turn) {
+	set := false
+	var left []int
+	for turn := range groups {
+		left = append(left[:0], groups[r.GroupAt(station, turn)]...)
+		for len(left) > 0 {
+			at := 0
+			for n, g := range left {
+				if _, ok := within(suits, r.guests[g].Fits[station]); ok && set {
+					at = n
+					break
+				}
+			}
+			g := left[at]
+			left = slices.Delete(left, at, at+1)
 			fit := r.guests[g].Fits[station]
 			if fit == (body.Range{}) {
 				continue
 			}
-			both := body.Range{From: max(suits.From, fit.From), To: min(suits.To, fit.To)}
-			if len(out) == 0 || both.From > both.To {
-				both = fit
-				out = append(out, TurnSetting{Turn: turn})
+			both, ok := within(suits, fit)
+			anew := !set || !ok
+			if anew {
+				both, set = fit, true
 			}
 			suits = both
-			last := &out[len(out)-1]
-			last.Height, last.Guests = suits.To, append(last.Guests, g)
+			see(turn, g, suits, anew)
 		}
 	}
+}
+
+func (r Rota) allSorted() [][]int {
+	out := make([][]int, len(r.Groups))
+	for g := range out {
+		out[g] = r.sorted(g)
+	}
 	return out
+}
+
+// within is what two ranges have in common.
+func within(a, b body.Range) (body.Range, bool) {
+	both := body.Range{From: max(a.From, b.From), To: min(a.To, b.To)}
+	return both, both.From <= both.To
 }
 
 // TurnSetting is a height that a station has from a turn on, and for whom.
@@ -94,84 +131,165 @@ func (r Rota) Kit() []map[string]int {
 
 // Changes is how often a height is set anew in a round, at all stations together.
 func (r Rota) Changes() int {
-	sum := 0
-	for s := range r.Groups {
-		sum += max(0, len(r.Settings(s))-1)
-	}
-	return sum
-}
-
-// lacks is how many pieces the stations need beyond what there is.
-func (r Rota) lacks(have func(id string) int) int {
-	need := map[string]int{}
-	for _, kit := range r.Kit() {
-		for id, n := range kit {
-			need[id] += n
-		}
-	}
-	sum := 0
-	for id, n := range need {
-		sum += max(0, n-have(id))
+	groups, sum := r.allSorted(), 0
+	for s := range groups {
+		first := true
+		r.walk(s, groups, func(_, _ int, _ body.Range, anew bool) {
+			if anew && !first {
+				sum++
+			}
+			first = false
+		})
 	}
 	return sum
 }
 
 // mostDealt is how many ways of dealing are looked at to better one.
-const mostDealt = 5_000
+const mostDealt = 500
 
 // Deal deals guests to so many stations in groups as even as can be: with the fewest pieces
-// short, then the fewest changes of height. People in the order of their heights are dealt
-// first, which needs the fewest changes where everybody's ranges come in one order; in turn
-// through the lanes, which spreads what each takes up; then pairs of people and of groups are
-// exchanged while that is better.
+// short, then the fewest changes of height. People are dealt in the order of their heights
+// and, where that leaves something short, in turn through the lanes too, which spreads what
+// each takes up. Guests and groups are exchanged then, two such exchanges at a time where one
+// does not do, while that is better and more than the least there could be.
 func Deal(guests []Guest, stations int, have func(id string) int) Rota {
+	heights := byHeight(guests)
+	rank := make([]int, len(guests))
+	for n, g := range heights {
+		rank[g] = n
+	}
+	least := [2]int{0, leastChanges(guests, stations)}
 	var best Rota
 	found := [2]int{-1, -1}
-	tried := 0
-	for _, order := range [][]int{byHeight(guests), inTurn(len(guests), stations)} {
-		r := Rota{dealt(order, stations), guests}
-		cost := r.cost(have)
-		for better := true; better && cost != [2]int{} && tried < mostDealt; {
-			better = false
-			r.exchanges(func(back func()) bool {
-				tried++
-				if x := r.cost(have); slices.Compare(x[:], cost[:]) < 0 {
-					cost, better = x, true
-					return true
-				}
-				back()
-				return tried < mostDealt
-			})
+	for _, order := range [][]int{heights, inTurn(len(guests), stations)} {
+		if found == least {
+			break
+		}
+		d := dealingOf(Rota{dealt(order, stations), guests, rank}, have)
+		cost := d.cost()
+		for better := true; better && cost != least; {
+			if better = d.better(&cost, 1); !better {
+				better = d.better(&cost, 2)
+			}
 		}
 		if found[0] < 0 || slices.Compare(cost[:], found[:]) < 0 {
-			best, found = r, cost
+			best, found = d.Rota, cost
 		}
 	}
 	return best
 }
 
-func (r Rota) cost(have func(id string) int) [2]int { return [2]int{r.lacks(have), r.Changes()} }
+// leastChanges is how often heights are changed in a round at the least: each station as often
+// as it has heights that serve all who come, but the first.
+func leastChanges(guests []Guest, stations int) int {
+	sum := 0
+	for s := range stations {
+		var sitters []Sitter
+		for _, g := range guests {
+			if g.Fits[s] != (body.Range{}) {
+				sitters = append(sitters, Sitter{Fit: g.Fits[s]})
+			}
+		}
+		sum += max(0, len(BenchOrder(sitters))-1)
+	}
+	return sum
+}
 
-// exchanges makes every exchange of two guests of different groups, and of two groups, each
-// from where the last was put back; try tells whether to go on after what it kept or put back.
-func (r Rota) exchanges(try func(back func()) bool) {
-	for a := range r.Groups {
+// dealing is a rota that is bettered. What guests take up is kept by numbers of things, since
+// it is added up for every way of dealing.
+type dealing struct {
+	Rota
+	have  []int     // pieces of each thing
+	uses  [][][]int // of each guest at each station
+	tried int
+}
+
+func dealingOf(r Rota, have func(id string) int) *dealing {
+	d := &dealing{Rota: r, uses: make([][][]int, len(r.guests))}
+	number := map[string]int{}
+	for _, x := range r.guests {
+		for _, uses := range x.Uses {
+			for id := range uses {
+				if _, ok := number[id]; !ok {
+					number[id] = len(number)
+					d.have = append(d.have, have(id))
+				}
+			}
+		}
+	}
+	for g, x := range r.guests {
+		for _, uses := range x.Uses {
+			one := make([]int, len(number))
+			for id, n := range uses {
+				one[number[id]] = n
+			}
+			d.uses[g] = append(d.uses[g], one)
+		}
+	}
+	return d
+}
+
+func (d *dealing) cost() [2]int { return [2]int{d.lacks(), d.Changes()} }
+
+// lacks is how many pieces the stations need beyond what there is.
+func (d *dealing) lacks() int {
+	need, one, most := make([]int, len(d.have)), make([]int, len(d.have)), make([]int, len(d.have))
+	for s := range d.Groups {
+		clear(most)
+		for _, group := range d.Groups {
+			clear(one)
+			for _, g := range group {
+				for i, n := range d.uses[g][s] {
+					one[i] += n
+				}
+			}
+			for i, n := range one {
+				most[i] = max(most[i], n)
+			}
+		}
+		for i, n := range most {
+			need[i] += n
+		}
+	}
+	sum := 0
+	for i, n := range need {
+		sum += max(0, n-d.have[i])
+	}
+	return sum
+}
+
+// better makes the first exchanges found, so many at a time, that cost less; false where none
+// do, or enough were looked at.
+func (d *dealing) better(cost *[2]int, deep int) bool {
+	found := false
+	d.exchanges(func(exchange func()) bool {
+		exchange()
+		d.tried++
+		if x := d.cost(); slices.Compare(x[:], cost[:]) < 0 {
+			*cost, found = x, true
+			return false
+		}
+		if deep > 1 && d.tried < mostDealt && d.better(cost, deep-1) {
+			found = true
+			return false
+		}
+		exchange() // and back
+		return d.tried < mostDealt
+	})
+	return found
+}
+
+// exchanges offers every exchange of two groups, and of two guests of different ones; made
+// twice an exchange is undone. It ends where try says so.
+func (d *dealing) exchanges(try func(exchange func()) bool) {
+	for a := range d.Groups {
 		for b := range a {
-			groups := func() { r.Groups[a], r.Groups[b] = r.Groups[b], r.Groups[a] }
-			groups()
-			if !try(groups) {
+			if !try(func() { d.Groups[a], d.Groups[b] = d.Groups[b], d.Groups[a] }) {
 				return
 			}
-			for i := range r.Groups[a] {
-				for k := range r.Groups[b] {
-					if i >= len(r.Groups[a]) || k >= len(r.Groups[b]) {
-						continue // groups of other sizes stand there now
-					}
-					people := func() {
-						r.Groups[a][i], r.Groups[b][k] = r.Groups[b][k], r.Groups[a][i]
-					}
-					people()
-					if !try(people) {
+			for i := range d.Groups[a] {
+				for k := range d.Groups[b] {
+					if !try(func() { d.Groups[a][i], d.Groups[b][k] = d.Groups[b][k], d.Groups[a][i] }) {
 						return
 					}
 				}

@@ -2078,6 +2078,10 @@ export interface components {
         };
         Drill: {
             move: string;
+            /** Format: int64 */
+            ms: number;
+            sets?: components["schemas"]["RampSet"][];
+            slot?: string;
             why: components["schemas"]["Why"];
         };
         EditInput: {
@@ -2296,7 +2300,7 @@ export interface components {
                 };
             };
             /** @description drills of the house's own prep, in order; none where it is chosen for each session */
-            prep: string[];
+            prep: components["schemas"]["PrepStep"][];
             schools: components["schemas"]["SchoolChoice"][];
         };
         Household: {
@@ -2908,6 +2912,7 @@ export interface components {
             test?: string;
             /** @enum {string} */
             thigh: "front" | "back" | "none";
+            toLift?: string;
             touches?: string[];
             /** @enum {string} */
             view: "side" | "diagonal" | "back";
@@ -3479,8 +3484,21 @@ export interface components {
             id: string;
         };
         PrepInput: {
-            /** @description drills in order, by id; none gives it back: prep is chosen for each session again */
-            moves: string[];
+            /** @description drills in order; none gives it back: prep is chosen for each session again */
+            steps: components["schemas"]["PrepStep"][];
+        };
+        PrepStep: {
+            /** @enum {string} */
+            hold?: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
+            inAll?: boolean;
+            /** Format: int64 */
+            loadG?: number;
+            move: string;
+            /** Format: int64 */
+            ms?: number;
+            /** Format: int64 */
+            reps?: number;
+            sides?: string;
         };
         Press: {
             /**
@@ -3622,6 +3640,12 @@ export interface components {
              */
             whole: number;
         };
+        RampSet: {
+            entry: components["schemas"]["Entry"];
+            /** Format: int64 */
+            loadG: number;
+            party: string;
+        };
         Range: {
             /** Format: int64 */
             from: number;
@@ -3711,6 +3735,7 @@ export interface components {
              * @description presses so far
              */
             events: number;
+            floors: components["schemas"]["Floor"][];
             hands: components["schemas"]["Hand"][];
             id: string;
             items: components["schemas"]["Item"][];
@@ -4276,7 +4301,7 @@ export interface components {
                     [key: string]: string;
                 };
             };
-            prep?: string[];
+            prep?: components["schemas"]["PrepStep"][];
             studio?: {
                 [key: string]: string;
             };
@@ -4607,6 +4632,7 @@ export interface components {
             test?: string;
             /** @enum {string} */
             thigh: "front" | "back" | "none";
+            toLift?: string;
             touches?: string[];
             /** @enum {string} */
             view: "side" | "diagonal" | "back";
@@ -4667,7 +4693,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
