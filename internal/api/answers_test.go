@@ -138,7 +138,7 @@ func TestAnswersKeepTheContract(t *testing.T) {
 		"/api/places", "/api/put-away", "/api/places-file", "/api/places-file?format=json", "/api/moves/at/" + next.PlaceID, "/api/scale", "/api/today", "/api/people", "/api/people/" + ok[[]studio.Person](c, "GET", "/api/people", nil)[0].ID + "/classes", class, class + "/log", class + "/log/middle/s1/overtaken",
 		circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues", circuit + "/patterns?block=b3", circuit + "/written-out?block=b1", "/api/places/" + next.PlaceID + "/bridge",
 		circuit + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/runs/" + id(3), "/api/runs/" + id(3) + "/now",
-		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces"} {
+		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces", "/api/templates", class + "/sessions", circuit + "/beside/" + next.CircuitID} {
 		ask("GET", path, "")
 		ask("GET", strings.Replace(path, next.ID, id(999), 1), "")
 	}

@@ -21,6 +21,55 @@ type VersionPath struct {
 	Version int `path:"version" minimum:"1"`
 }
 
+// BesidePath names two circuits.
+type BesidePath struct {
+	CircuitPath
+	Other string `path:"other" pattern:"^[0-9a-z]{26}$"`
+}
+
+// TemplatePath names a session that the house keeps.
+type TemplatePath struct {
+	Template string `path:"template" pattern:"^[0-9a-z]{26}$"`
+}
+
+func registerTemplates(r *routes) {
+	operation(r, http.MethodGet, "/api/templates", "list-templates", "The sessions that the house keeps",
+		func(ctx context.Context, st studio.Studio, _ *struct{}) ([]studio.HouseTemplate, error) {
+			return st.Templates(ctx)
+		})
+	operation(r, http.MethodPut, "/api/templates/{template}", "put-template",
+		"Keep a session as a template of the house, or rename one",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			TemplatePath
+			Body studio.TemplateInput
+		}) ([]studio.HouseTemplate, error) {
+			return st.PutTemplate(ctx, in.Template, in.Body)
+		})
+	operation(r, http.MethodDelete, "/api/templates/{template}", "remove-template",
+		"Take a template of the house away",
+		func(ctx context.Context, st studio.Studio, in *TemplatePath) ([]studio.HouseTemplate, error) {
+			return st.RemoveTemplate(ctx, in.Template)
+		})
+	operation(r, http.MethodGet, "/api/occurrences/{occurrence}/sessions", "list-sessions",
+		"What a class may be made from: earlier classes and the house's templates",
+		func(ctx context.Context, st studio.Studio, in *OccurrencePath) (studio.Sessions, error) {
+			return st.Sessions(ctx, in.Occurrence)
+		})
+	checked(r, http.MethodPost, "/api/circuits/{circuit}/again", "again-circuit",
+		"Put another session in place, with what the log decided",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.AgainInput
+		}, wrong *fault.List) (studio.Proposed, error) {
+			return st.Again(ctx, in.Circuit, in.Body, wrong)
+		})
+	operation(r, http.MethodGet, "/api/circuits/{circuit}/beside/{other}", "circuits-beside",
+		"Two circuits side by side",
+		func(ctx context.Context, st studio.Studio, in *BesidePath) (studio.Compared, error) {
+			return st.Beside(ctx, in.Circuit, in.Other)
+		})
+}
+
 func registerCircuits(r *routes) {
 	checked(
 		r,

@@ -105,7 +105,7 @@ func writesOf(c client) *writing {
 			return "/api/studio", fmt.Sprintf(`{"name":"Hall %d","timeZone":"UTC","massUnit":"kg","language":"en"}`, n)
 		},
 		"POST /api/studio/import": func(int, int) (string, string) { return "/api/studio/import", string(file) },
-		"PUT /api/prep":           func(int, int) (string, string) { return "/api/prep", `{"moves":["march-on-the-spot"]}` },
+		"PUT /api/prep":           func(int, int) (string, string) { return "/api/prep", `{"steps":[{"move":"march-on-the-spot"}]}` },
 		"PUT /api/style":          func(int, int) (string, string) { return "/api/style", `{"studio":{"knees":"behind"},"moves":{}}` },
 		"PUT /api/paces":          func(int, int) (string, string) { return "/api/paces", `{"what":"teach","use":false}` },
 		"PUT /api/own-moves/{move}": func(int, int) (string, string) {
@@ -195,6 +195,13 @@ func writesOf(c client) *writing {
 		"POST /api/circuits/{circuit}/fit":  func(n, base int) (string, string) { return circuit + "/fit", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/undo": func(n, base int) (string, string) { return circuit + "/undo", "{" + revision(n, base) + "}" },
 		"POST /api/circuits/{circuit}/redo": func(n, base int) (string, string) { return circuit + "/redo", "{" + revision(n, base) + "}" },
+		"POST /api/circuits/{circuit}/again": func(n, base int) (string, string) {
+			return circuit + "/again", "{" + revision(n, base) + `,"from":{"circuitId":"` + next.CircuitID + `"}}`
+		},
+		"PUT /api/templates/{template}": func(n, _ int) (string, string) {
+			return "/api/templates/" + id(n%3), `{"name":"T","circuitId":"` + next.CircuitID + `"}`
+		},
+		"DELETE /api/templates/{template}": func(n, _ int) (string, string) { return "/api/templates/" + id(n%3), "" },
 		"POST /api/circuits/{circuit}/propose": func(n, base int) (string, string) {
 			return circuit + "/propose", "{" + revision(n, base) + "," + brief + "}"
 		},

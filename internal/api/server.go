@@ -180,6 +180,7 @@ func registerAll(r *routes) {
 	registerLoads(r)
 	registerClasses(r)
 	registerCircuits(r)
+	registerTemplates(r)
 	registerRuns(r)
 	registerScale(r)
 	registerLog(r)

@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/cue"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/golden/shapes"
@@ -181,4 +182,99 @@ func (r *runner) all(class string, c studio.Circuit) {
 	}
 	now = r.press(map[string]any{"kind": "end"})
 	require.Equal(r.t, cue.Ended, now.Anchor.State)
+}
+
+// A session of last week is done again with what the log decided, is kept as a template of the
+// house, renamed and used at another place, and stands beside another; what is not there, or
+// asked for both ways, is refused by name.
+func TestSessionsAgain(t *testing.T) {
+	c := hall(t, func() time.Time { return now })
+	next := ok[studio.Today](c, "GET", "/api/today", nil).Next
+	first := ok[studio.Circuit](c, "GET", "/api/circuits/"+next.CircuitID, nil)
+	class := func(n int, place string) string {
+		ok[json.RawMessage](c, "PUT", "/api/occurrences/"+id(n), map[string]any{
+			"name": next.Name, "date": now.AddDate(0, 0, 7).Format("2006-01-02"), "time": "10:00", "minutes": next.Minutes, "placeId": place,
+			"lanes": []any{map[string]any{"lane": "middle", "people": 3}, map[string]any{"lane": "reach", "people": 2}},
+		})
+		return id(n)
+	}
+	later := class(100, next.PlaceID)
+	sessions := ok[studio.Sessions](c, "GET", "/api/occurrences/"+later+"/sessions", nil)
+	require.NotEmpty(t, sessions.Earlier)
+	assert.True(t, sessions.Earlier[0].SameSeries)
+	assert.Equal(t, next.CircuitID, sessions.Earlier[0].CircuitID, "the newest of the group")
+	assert.Empty(t, sessions.Templates)
+
+	made := ok[studio.Proposed](c, "PUT", "/api/circuits/"+id(101), map[string]any{"occurrenceId": later, "clientId": id(102), "from": map[string]any{"circuitId": next.CircuitID}})
+	again := *made.Circuit
+	require.Equal(t, len(first.Document.Slots()), len(again.Document.Slots()))
+	for i, s := range again.Document.Slots() {
+		assert.Equal(t, first.Document.Slots()[i].Pattern, s.Pattern)
+		assert.NotContains(t, s.Entries, people.Party("ground"), "nobody of Ground comes")
+		assert.Contains(t, s.Entries, people.Party("middle"))
+	}
+	assert.Equal(t, "again", ok[studio.Versions](c, "GET", "/api/circuits/"+id(101)+"/versions", nil).Rows[0].Kind)
+	twice := ok[studio.Proposed](c, "PUT", "/api/circuits/"+id(101), map[string]any{"occurrenceId": later, "clientId": id(102), "from": map[string]any{"circuitId": next.CircuitID}})
+	assert.Equal(t, again.Document, twice.Circuit.Document)
+
+	kept := ok[[]studio.HouseTemplate](c, "PUT", "/api/templates/"+id(110), map[string]any{"name": "Tuesdays", "circuitId": next.CircuitID})
+	require.Len(t, kept, 1)
+	kept = ok[[]studio.HouseTemplate](c, "PUT", "/api/templates/"+id(110), map[string]any{"name": "Mondays"})
+	assert.Equal(t, "Mondays", kept[0].Name)
+	assert.NotEmpty(t, kept[0].Moves)
+	// A file of the studio has it, and a studio that has it already keeps its own.
+	_, _, file := c.send("GET", "/api/studio/export", "")
+	assert.Contains(t, string(file), `"name":"Mondays"`)
+	brought := ok[studio.Imported](c, "POST", "/api/studio/import", json.RawMessage(file))
+	assert.Zero(t, brought.Templates)
+
+	flat := ""
+	for _, p := range ok[[]studio.Place](c, "GET", "/api/places", nil) {
+		if p.Kind == "flat" {
+			flat = p.ID
+		}
+	}
+	elsewhere := class(120, flat)
+	home := ok[studio.Proposed](c, "PUT", "/api/circuits/"+id(121), map[string]any{"occurrenceId": elsewhere, "clientId": id(122), "from": map[string]any{"templateId": id(110)}})
+	for _, s := range home.Circuit.Plan.Slots {
+		for _, cell := range s.Cells {
+			assert.False(t, cell.Unknown, "nothing of the hall is in the flat")
+		}
+	}
+	// In place of a plan, and back.
+	version := again.Version
+	put := ok[studio.Proposed](c, "POST", "/api/circuits/"+id(101)+"/again", map[string]any{"clientId": id(130), "base": version, "from": map[string]any{"templateId": id(110)}})
+	assert.Equal(t, version+1, put.Circuit.Version)
+	back := edited(c, "/api/circuits/"+id(101)+"/undo", map[string]any{"clientId": id(131), "base": version + 1})
+	assert.Equal(t, again.Document, back.Document)
+
+	// Side by side: every block and slot of both once, what is alike in one row.
+	beside := ok[studio.Compared](c, "GET", "/api/circuits/"+next.CircuitID+"/beside/"+id(121), nil)
+	left, right := map[string]bool{}, map[string]bool{}
+	for _, r := range beside.Rows {
+		left[r.LeftSlot], right[r.RightSlot] = true, true
+		if r.LeftSlot != "" {
+			assert.NotEmpty(t, r.RightSlot, "the same session: each slot beside its own")
+		}
+	}
+	for _, s := range first.Document.Slots() {
+		assert.True(t, left[s.ID] && right[s.ID])
+	}
+	for _, r := range ok[studio.Compared](c, "GET", "/api/circuits/"+next.CircuitID+"/beside/"+next.CircuitID, nil).Rows {
+		assert.Empty(t, r.Differs, "nothing differs from itself")
+	}
+
+	for body, at := range map[string]string{
+		`{"occurrenceId":"` + later + `","clientId":"` + id(140) + `"}`:                                                                              "body.brief",
+		`{"occurrenceId":"` + later + `","clientId":"` + id(140) + `","from":{"templateId":"` + id(110) + `","circuitId":"` + next.CircuitID + `"}}`: "body.from",
+	} {
+		status, _, answer := c.send("PUT", "/api/circuits/"+id(141), body)
+		assert.Equal(t, 422, status)
+		assert.Contains(t, string(answer), `"`+at+`"`)
+	}
+	status, _, _ := c.send("PUT", "/api/circuits/"+id(142), `{"occurrenceId":"`+elsewhere+`","clientId":"`+id(143)+`","from":{"templateId":"`+id(999)+`"}}`)
+	assert.Equal(t, 404, status)
+	assert.Empty(t, ok[[]studio.HouseTemplate](c, "DELETE", "/api/templates/"+id(110), nil))
+	status, _, _ = c.send("DELETE", "/api/templates/"+id(110), "")
+	assert.Equal(t, 404, status)
 }

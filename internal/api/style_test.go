@@ -3,6 +3,7 @@ package api
 import (
 	"encoding/json"
 	"net/http"
+	"slices"
 	"testing"
 	"time"
 
@@ -87,7 +88,10 @@ func TestStyleReachesTheLibrary(t *testing.T) {
 func TestHousePrep(t *testing.T) {
 	c := hall(t, func() time.Time { return now })
 	next := ok[studio.Today](c, "GET", "/api/today", nil).Next.CircuitID
-	prep := func() []string { return plan.IDs(ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Plan.Prep) }
+	prep := func() []string {
+		all := ok[studio.Circuit](c, "GET", "/api/circuits/"+next, nil).Plan.Prep
+		return plan.IDs(slices.DeleteFunc(all, func(d plan.Drill) bool { return d.Slot != "" })) // but the set before a heavy one
+	}
 	chosen := prep()
 	require.NotEmpty(t, chosen)
 	own := []string{"ankle-rocks", "march-on-the-spot"}
@@ -108,7 +112,7 @@ func TestHousePrep(t *testing.T) {
 	ok[studio.HouseStyle](c, "PUT", "/api/prep", map[string]any{"steps": []any{}})
 	assert.Equal(t, chosen, prep())
 	b := ok[circuit.Block](c, "GET", "/api/circuits/"+next+"/written-out?block=b1", nil)
-	assert.Len(t, b.Slots, len(chosen))
+	assert.GreaterOrEqual(t, len(b.Slots), len(chosen))
 	status, _, body = c.send("GET", "/api/circuits/"+next+"/written-out?block=b3", "")
 	assert.Equal(t, 422, status)
 	assert.Contains(t, string(body), "query.block")

@@ -50,12 +50,15 @@ var bodies = map[string]string{
 	"fit-circuit":       `{"clientId":"{new}","base":1}`,
 	"redo-circuit":      `{"clientId":"{new}","base":1}`,
 	"propose-circuit":   `{"clientId":"{new}","base":1,"brief":{"minutes":45,"format":"timed","bans":[]}}`,
+	"again-circuit":     `{"clientId":"{new}","base":1,"from":{"circuitId":"{circuit}"}}`,
+	"put-template":      `{"name":"T","circuitId":"{circuit}"}`,
 	"create-run":        `{"occurrenceId":"{occurrence}"}`,
 	"restore-version":   `{"clientId":"{new}","base":1,"version":1}`,
 	"import-studio":     `{"format":"nimbleanvil-studio","v":1,"library":"1","studio":{"name":"S","timeZone":"UTC","massUnit":"kg"},"style":{},"moves":[],"places":[],"classes":[]}`,
 	"preview-own-moves": `{"format":"nimbleanvil-moves","v":1,"moves":[]}`,
 	"import-own-moves":  `{"hash":"x","file":{"format":"nimbleanvil-moves","v":1,"moves":[]}}`,
 	"put-style":         `{"studio":{},"moves":{}}`,
+	"put-prep":          `{"steps":[]}`,
 	"press":             `{"clientId":"{new}","kind":"start"}`,
 }
 
@@ -88,8 +91,9 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 	run := ok[studio.Run](mine, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	log := ok[studio.Log](mine, "PUT", "/api/occurrences/"+next.ID+"/participants/"+id(2), map[string]any{"name": "Ada", "lane": "middle"})
 	place := ok[[]studio.Place](mine, "GET", "/api/places", nil)[0]
+	ok[[]studio.HouseTemplate](mine, "PUT", "/api/templates/"+id(3), map[string]any{"name": "Mine", "circuitId": next.CircuitID})
 	names := strings.NewReplacer("{place}", place.ID, "{item}", place.Implements[0].ID, "{occurrence}", next.ID, "{circuit}", next.CircuitID,
-		"{run}", run.ID, "{participant}", id(2), "{person}", log.Sheets[len(log.Sheets)-1].Who, "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1")
+		"{run}", run.ID, "{participant}", id(2), "{person}", log.Sheets[len(log.Sheets)-1].Who, "{subject}", "middle", "{slot}", log.Sheets[0].Lines[0].Slot, "{new}", id(77), "{version}", "1", "{template}", id(3), "{other}", next.CircuitID)
 	before := dump(t, db)
 
 	contract, err := os.ReadFile(contractFile)

@@ -189,7 +189,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 		l.ctx,
 		ID("circuit/"+id),
 		studio.CreateCircuit{OccurrenceID: id, ClientID: ID("v/" + id),
-			Brief: studio.ProposalBrief{Minutes: c.Minutes, Format: c.Format}},
+			Brief: &studio.ProposalBrief{Minutes: c.Minutes, Format: c.Format}},
 		&wrong,
 	)
 	switch {

@@ -46,6 +46,7 @@ type backupLine struct {
 var tables = []string{
 	"studio",
 	"own_move",
+	"house_template",
 	"place",
 	"implement",
 	"object",

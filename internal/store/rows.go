@@ -43,6 +43,17 @@ type OwnMove struct {
 	UpdatedAt time.Time
 }
 
+// HouseTemplate is a session that the house keeps to use again.
+type HouseTemplate struct {
+	Row
+	PublicID  string
+	Name      string
+	Minutes   int
+	Document  []byte
+	CreatedAt time.Time
+	UpdatedAt time.Time
+}
+
 // Place is where kit is.
 type Place struct {
 	Row
@@ -291,6 +302,7 @@ type LogLinePast struct {
 // Table names are the words of the job, in the singular.
 func (Studio) TableName() string         { return "studio" }
 func (OwnMove) TableName() string        { return "own_move" }
+func (HouseTemplate) TableName() string  { return "house_template" }
 func (Place) TableName() string          { return "place" }
 func (Implement) TableName() string      { return "implement" }
 func (Object) TableName() string         { return "object" }

@@ -42,6 +42,7 @@ var (
 const (
 	MaxPlaces       = 100
 	MaxOwnMoves     = 300
+	MaxTemplates    = 200
 	MaxItems        = 300 // implements, objects or containers of a place
 	everItems       = 4 * MaxItems
 	MaxOccurrences  = 200 // of a span of days that is looked at

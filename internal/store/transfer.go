@@ -14,12 +14,13 @@ import (
 // Everything is all rows of a studio. Keys are those inside: rows that belong together
 // stand together, and a place that is named is named by its id outside.
 type Everything struct {
-	Studio  Studio
-	Moves   []OwnMove
-	Series  []Series
-	People  []Person
-	Places  []PlaceRows
-	Classes []ClassRows
+	Studio    Studio
+	Moves     []OwnMove
+	Templates []HouseTemplate
+	Series    []Series
+	People    []Person
+	Places    []PlaceRows
+	Classes   []ClassRows
 }
 
 // PlaceRows is a place with all it ever had.
@@ -80,6 +81,9 @@ func (s *Store) Export(ctx context.Context, sc Scope) (Everything, error) {
 		}
 		var err error
 		if out.Moves, err = ownMoves(tx, sc); err != nil {
+			return err
+		}
+		if out.Templates, err = templates(tx, sc); err != nil {
 			return err
 		}
 		ids, err := exportPlaces(tx, sc, &out)
@@ -159,7 +163,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 
 // Imported counts what was brought in and what stood there already.
 type Imported struct {
-	Moves, Places, Items, Classes, People, Persons, Circuits, Runs, Lines, Kept int
+	Moves, Templates, Places, Items, Classes, People, Persons, Circuits, Runs, Lines, Kept int
 }
 
 // errTry ends an import that was only tried.
@@ -177,7 +181,7 @@ func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (I
 		if err != nil {
 			return err
 		}
-		if len(mine.Studio)+len(mine.Moves) == 0 && len(e.Studio.Style) > 0 { // a house that has not chosen
+		if len(mine.Studio)+len(mine.Moves)+len(mine.Prep) == 0 && mine.Times == nil && len(e.Studio.Style) > 0 { // a house that has not chosen
 			st.Style = e.Studio.Style
 		}
 		err = i.places(e)
@@ -300,6 +304,15 @@ func (i *importer) places(e Everything) error {
 	if _, _, err := insertMissing(i, "0", e.Moves, func(r OwnMove) string { return r.PublicID }, &i.done.Moves); err != nil {
 		return err
 	}
+	for n := range e.Templates {
+		e.Templates[n].Row = i.row()
+	}
+	_, _, err := insertMissing(
+		i, "0", e.Templates, func(r HouseTemplate) string { return r.PublicID }, &i.done.Templates,
+	)
+	if err != nil {
+		return err
+	}
 	places := make([]Place, 0, len(e.Places))
 	for _, p := range e.Places {
 		p.Row = i.row()
@@ -339,7 +352,7 @@ func (i *importer) places(e Everything) error {
 	if err := errors.Join(err, err2, err3); err != nil {
 		return err
 	}
-	return errors.Join(i.checkCapacity(&OwnMove{}, "", MaxOwnMoves), i.checkCapacity(&Place{}, "", MaxPlaces),
+	return errors.Join(i.checkCapacity(&OwnMove{}, "", MaxOwnMoves), i.checkCapacity(&HouseTemplate{}, "", MaxTemplates), i.checkCapacity(&Place{}, "", MaxPlaces),
 		i.checkCapacity(&Implement{}, "place_id", MaxItems), i.checkCapacity(&Object{}, "place_id", MaxItems),
 		i.checkCapacity(&Container{}, "place_id", MaxItems))
 }

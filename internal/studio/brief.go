@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/store"
@@ -161,11 +162,13 @@ func (r reader) blocks(in []BlockInput) []compose.Wanted {
 	return out
 }
 
-// CreateCircuit proposes the circuit of a class.
+// CreateCircuit makes the circuit of a class: proposed by a brief, or from a session that there
+// is.
 type CreateCircuit struct {
-	OccurrenceID string        `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
-	ClientID     string        `json:"clientId" pattern:"^[0-9a-z]{26}$"`
-	Brief        ProposalBrief `json:"brief"`
+	OccurrenceID string         `json:"occurrenceId" pattern:"^[0-9a-z]{26}$"`
+	ClientID     string         `json:"clientId" pattern:"^[0-9a-z]{26}$"`
+	Brief        *ProposalBrief `json:"brief,omitempty" nullable:"false" doc:"what a proposal is asked for"`
+	From         *Source        `json:"from,omitempty" nullable:"false" doc:"a session that is done again, with what the log decided; instead of a brief"`
 }
 
 // ProposeInput asks for a new proposal in place of a version.
@@ -175,12 +178,12 @@ type ProposeInput struct {
 }
 
 // brief turns a request into the core's, with the lanes it brings, which stand in c then.
-// Plan is the document whose pinned slots stay. What is no ban, no move that could be known
+// Had is the document whose pinned slots stay. What is no ban, no move that could be known
 // and nothing that the log could say is refused by name.
 func (s Studio) brief(
 	ctx context.Context,
 	c *store.Class,
-	plan circuit.Document,
+	had circuit.Document,
 	in ProposalBrief,
 	wrong *fault.List,
 ) (compose.Brief, error) {
@@ -225,7 +228,7 @@ func (s Studio) brief(
 		Bans:      in.Bans,
 		Known:     in.Known,
 		Overruled: in.Overruled,
-		Plan:      plan,
+		Plan:      had,
 	}, wrong.Err()
 }
 
@@ -236,10 +239,39 @@ func none(w []why.Why) []why.Why {
 	return w
 }
 
-// propose works a proposal out.
-func propose(ctx context.Context, b compose.Brief) (compose.Proposal, Proposed, error) {
+// maker makes the first version of a circuit.
+type maker struct {
+	kind    string
+	context plan.Context
+	work    func() (circuit.Document, Proposed)
+}
+
+// maker says how a circuit is made: by a brief, or from a session that there is.
+func (s Studio) maker(
+	ctx context.Context,
+	class store.Class,
+	with *store.Class,
+	in CreateCircuit,
+	wrong *fault.List,
+) (maker, error) {
+	switch {
+	case in.Brief == nil && in.From == nil:
+		wrong.Note("brief", "say what is asked for, or from what session", nil)
+	case in.Brief != nil && in.From != nil:
+		wrong.Note("from", "a brief or a session, not both: leave one out", nil)
+	case in.From != nil:
+		return s.again(ctx, class, *in.From, wrong)
+	default:
+		b, err := s.brief(ctx, with, circuit.Document{}, *in.Brief, wrong)
+		return maker{"propose", b.Context, func() (circuit.Document, Proposed) { return proposed(b) }}, err
+	}
+	return maker{}, wrong.Err()
+}
+
+// proposed works a proposal out.
+func proposed(b compose.Brief) (circuit.Document, Proposed) {
 	p := compose.Propose(b)
-	return p, Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}, ctx.Err()
+	return p.Document, Proposed{Feasible: p.Feasible, Notes: none(p.Notes), Relax: none(p.Relax)}
 }
 
 // CreateCircuit proposes the circuit of a class.
@@ -254,7 +286,7 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 		return Proposed{}, err
 	}
 	with := class
-	b, err := s.brief(ctx, &with, circuit.Document{}, in.Brief, wrong)
+	making, err := s.maker(ctx, class, &with, in, wrong)
 	if err != nil {
 		return Proposed{}, err
 	}
@@ -266,11 +298,11 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 		c, err := s.Circuit(ctx, id)
 		return Proposed{Feasible: true, Notes: c.Notes, Relax: []why.Why{}, Circuit: &c}, err
 	}
-	p, out, err := propose(ctx, b)
-	if err != nil || !out.Feasible {
+	document, out := making.work()
+	if err := ctx.Err(); err != nil || !out.Feasible {
 		return out, err
 	}
-	first, err := versionRow("propose", p.Document, []circuit.Op{}, []circuit.Op{}, nil, nil)
+	first, err := versionRow(making.kind, document, []circuit.Op{}, []circuit.Op{}, nil, nil)
 	if err != nil {
 		return Proposed{}, err
 	}
@@ -289,15 +321,15 @@ func (s Studio) CreateCircuit(ctx context.Context, id string, in CreateCircuit, 
 	}
 	v := view{
 		Planned:  store.Planned{Circuit: store.Circuit{PublicID: id}, Class: with},
-		Document: p.Document,
-		Context:  b.Context,
+		Document: document,
+		Context:  making.context,
 		Place:    Place{},
 		Notes:    out.Notes,
 	}
 	if v.Place, err = s.placeOf(ctx, class); err != nil {
 		return Proposed{}, err
 	}
-	s.stillPast(class, b.Past, at.SeriesAt)
+	s.stillPast(class, making.context.Past, at.SeriesAt)
 	out.Circuit = s.answer(ctx, v, first, at).value
 	return out, nil
 }
@@ -315,13 +347,13 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 	if err != nil {
 		return Proposed{}, err
 	}
-	with, plan := p.Class, circuit.Document{}
+	with, had := p.Class, circuit.Document{}
 	if !p.Stored { // there is a version that it is made from
-		if plan, err = circuit.Decode(p.Base.Document); err != nil {
+		if had, err = circuit.Decode(p.Base.Document); err != nil {
 			return Proposed{}, err
 		}
 	}
-	b, err := s.brief(ctx, &with, plan, in.Brief, wrong)
+	b, err := s.brief(ctx, &with, had, in.Brief, wrong)
 	if err != nil {
 		return Proposed{}, err
 	}
@@ -329,8 +361,8 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 		c, err := s.Circuit(ctx, id)
 		return Proposed{Feasible: true, Notes: c.Notes, Relax: []why.Why{}, Circuit: &c}, err
 	}
-	proposal, out, err := propose(ctx, b)
-	if err != nil || !out.Feasible {
+	document, out := proposed(b)
+	if err := ctx.Err(); err != nil || !out.Feasible {
 		return out, err
 	}
 	c, _, err := s.changeFrom(
@@ -338,7 +370,7 @@ func (s Studio) Propose(ctx context.Context, id string, in ProposeInput, wrong *
 		p,
 		in.Revision,
 		changing{kind: "propose", with: &with, notes: out.Notes, work: func(view) ([]circuit.Op, error) {
-			return []circuit.Op{{Kind: circuit.Replace, Document: &proposal.Document}}, nil
+			return []circuit.Op{{Kind: circuit.Replace, Document: &document}}, nil
 		}},
 	)
 	out.Circuit = c.value

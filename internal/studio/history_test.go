@@ -99,7 +99,7 @@ func TestHistoryIsAStateMachine(t *testing.T) {
 		_, err := st.PutOccurrence(ctx, class, studio.OccurrenceInput{Name: "C", Date: "2026-11-26", Time: "10:00", Minutes: 45, PlaceID: demo.ID("place/hall"),
 			Lanes: []studio.LaneInput{{Lane: "middle", People: 4}}}, &wrong)
 		require.NoError(t, err)
-		_, err = st.CreateCircuit(ctx, plan, studio.CreateCircuit{OccurrenceID: class, ClientID: id(), Brief: studio.ProposalBrief{Minutes: 30, Format: circuit.Timed}}, &wrong)
+		_, err = st.CreateCircuit(ctx, plan, studio.CreateCircuit{OccurrenceID: class, ClientID: id(), Brief: &studio.ProposalBrief{Minutes: 30, Format: circuit.Timed}}, &wrong)
 		require.NoError(t, err)
 		encoded := func(d circuit.Document) string {
 			b, err := circuit.Encode(d)

@@ -15,16 +15,17 @@ import (
 
 // Imported counts what a file brings and what stands there already.
 type Imported struct {
-	Moves    int `json:"moves" doc:"of the studio's own"`
-	Places   int `json:"places"`
-	Items    int `json:"items" doc:"implements, objects and containers"`
-	Classes  int `json:"classes"`
-	People   int `json:"people" doc:"in classes"`
-	Persons  int `json:"persons" doc:"whom the studio did not know"`
-	Circuits int `json:"circuits"`
-	Runs     int `json:"runs"`
-	Lines    int `json:"lines" doc:"of logs"`
-	Kept     int `json:"kept" doc:"things of the file that stand there already and stay as they are"`
+	Moves     int `json:"moves" doc:"of the studio's own"`
+	Templates int `json:"templates" doc:"sessions that the house keeps"`
+	Places    int `json:"places"`
+	Items     int `json:"items" doc:"implements, objects and containers"`
+	Classes   int `json:"classes"`
+	People    int `json:"people" doc:"in classes"`
+	Persons   int `json:"persons" doc:"whom the studio did not know"`
+	Circuits  int `json:"circuits"`
+	Runs      int `json:"runs"`
+	Lines     int `json:"lines" doc:"of logs"`
+	Kept      int `json:"kept" doc:"things of the file that stand there already and stay as they are"`
 }
 
 // Export gives everything of the studio as one document.
@@ -50,6 +51,11 @@ func (s Studio) Export(ctx context.Context) (studiofile.File, error) {
 	}
 	if f.Moves, err = moves.ParseOwn(own); err != nil {
 		return f, err
+	}
+	for _, x := range e.Templates {
+		f.Templates = append(f.Templates, studiofile.Template{
+			ID: x.PublicID, Name: x.Name, Minutes: x.Minutes, Document: x.Document, Made: x.CreatedAt,
+		})
 	}
 	for _, x := range e.Series {
 		f.Series = append(f.Series, studiofile.Series{ID: x.PublicID, Name: x.Name})
@@ -209,7 +215,7 @@ func (s Studio) Import(ctx context.Context, f studiofile.File, try bool, wrong *
 func rowsOf(f studiofile.File) (store.Everything, error) {
 	var e store.Everything
 	var err error
-	if len(f.Style.Studio)+len(f.Style.Moves) > 0 || f.Style.Times != nil {
+	if len(f.Style.Studio)+len(f.Style.Moves)+len(f.Style.Prep) > 0 || f.Style.Times != nil {
 		if e.Studio.Style, err = json.Marshal(f.Style); err != nil {
 			return e, err
 		}
@@ -220,6 +226,11 @@ func rowsOf(f studiofile.File) (store.Everything, error) {
 			return e, err
 		}
 		e.Moves = append(e.Moves, store.OwnMove{PublicID: v.ID, Variant: b})
+	}
+	for _, x := range f.Templates {
+		e.Templates = append(e.Templates, store.HouseTemplate{
+			PublicID: x.ID, Name: x.Name, Minutes: x.Minutes, Document: x.Document, CreatedAt: x.Made,
+		})
 	}
 	for _, x := range f.Series {
 		e.Series = append(e.Series, store.Series{PublicID: x.ID, Name: x.Name})

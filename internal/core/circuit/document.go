@@ -431,6 +431,23 @@ func (s Slot) Of(party people.Party, lane moves.Lane) (Entry, bool) {
 	return e, ok
 }
 
+// ForLanes is a document without what participants have of their own, and without what was
+// set aside for one class.
+func (d Document) ForLanes() Document {
+	d = d.Clone()
+	d.Overruled = nil
+	for _, b := range d.Blocks {
+		for _, s := range b.Slots {
+			for who := range s.Entries {
+				if _, lane := who.Lane(); !lane {
+					delete(s.Entries, who)
+				}
+			}
+		}
+	}
+	return d
+}
+
 // Names tells whether some slot has an entry for a party.
 func (d Document) Names(p people.Party) bool {
 	return slices.ContainsFunc(d.Slots(), func(s Slot) bool { _, ok := s.Entries[p]; return ok })

@@ -53,6 +53,8 @@ type Brief struct {
 	by   scheme.Name
 	// pin is the one that is looked at: its move may stand, for its repetitions.
 	pin Pin
+	// again are the moves of a session that is done again: they may stand.
+	again []string
 }
 
 // Proposal is a circuit that fits, or what to relax so that one does.
@@ -167,7 +169,7 @@ func (b Brief) in(x circuit.Block) (Brief, measure.Span) {
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
 	class := b.Context.Class(
-		circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, []string{b.pin.Move})
+		circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, append([]string{b.pin.Move}, b.again...))
 	class.Asked = b.pin.reps()
 	if b.Format == circuit.Timed {
 		class.Work = work

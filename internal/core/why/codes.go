@@ -32,24 +32,26 @@ const (
 	RestGrown   Code = "rest-grown"
 	RestPartner Code = "rest-partner"
 
-	PrepPulse    Code = "prep-pulse"
-	PrepFor      Code = "prep-for"
-	PrepHouse    Code = "prep-house"
-	PrepRamp     Code = "prep-ramp"
-	TeachNew     Code = "teach-new"
-	TeachTyped   Code = "teach-typed"
-	TeachKnown   Code = "teach-known"
-	NoteLeftOut  Code = "note-left-out"
-	NoteReplaced Code = "note-replaced"
-	NotePinAway  Code = "note-pin-away"
-	NotePinLoad  Code = "note-pin-load"
-	NoteChain    Code = "note-chain"
-	NoteStays    Code = "note-stays"
-	NoteTurn     Code = "note-turn"
-	NoteAim      Code = "note-aim"
-	NoteHomeSwap Code = "note-home-swap"
-	RelaxBans    Code = "relax-bans"
-	RelaxMinutes Code = "relax-minutes"
+	PrepPulse     Code = "prep-pulse"
+	PrepFor       Code = "prep-for"
+	PrepHouse     Code = "prep-house"
+	PrepRamp      Code = "prep-ramp"
+	TeachNew      Code = "teach-new"
+	TeachTyped    Code = "teach-typed"
+	TeachKnown    Code = "teach-known"
+	NoteLeftOut   Code = "note-left-out"
+	NoteReplaced  Code = "note-replaced"
+	NotePinAway   Code = "note-pin-away"
+	NotePinLoad   Code = "note-pin-load"
+	NoteChain     Code = "note-chain"
+	NoteStays     Code = "note-stays"
+	NoteTurn      Code = "note-turn"
+	NoteByLog     Code = "note-by-log"
+	NoteAgainSwap Code = "note-again-swap"
+	NoteAim       Code = "note-aim"
+	NoteHomeSwap  Code = "note-home-swap"
+	RelaxBans     Code = "relax-bans"
+	RelaxMinutes  Code = "relax-minutes"
 
 	FlagTooLong   Code = "flag-too-long"
 	FlagNoPattern Code = "flag-no-pattern"
@@ -160,7 +162,7 @@ var Codes = []Code{
 	RepsByClock, TimeByReps, TimeTotal, ChangeOver, RestPlanned, RestGrown, RestPartner,
 	NoteLeftOut, NoteReplaced, NoteHomeSwap, RelaxBans, RelaxMinutes,
 	FlagTooLong, FlagNoPattern, FlagUneven, FlagLegsTwice, FlagWeakLink, FlagShort, FlagNoRep, FlagSides,
-	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, PrepPulse, PrepFor, PrepHouse, PrepRamp, TeachNew, TeachTyped, TeachKnown, NotePinAway, NotePinLoad, NoteChain, NoteStays, NoteTurn, NoteAim, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
+	LoadAsked, LoadLowered, LoadFirstTime, LoadFirstSessions, LoadForReps, FaultBanned, FaultLimit, FaultGate, FaultLane, FaultChosen, FaultByLog, FaultLearnFirst, FaultFirstSessions, FaultHold, FaultOnBack, FaultCeiling, FaultFirstLoad, FaultGroundOneLeg, FaultOver, FaultBody, FaultNoSupport, FaultHeight, PrepPulse, PrepFor, PrepHouse, PrepRamp, TeachNew, TeachTyped, TeachKnown, NotePinAway, NotePinLoad, NoteChain, NoteStays, NoteTurn, NoteByLog, NoteAgainSwap, NoteAim, FaultTable, FaultFootHold, FaultBand, FaultRating, FaultPattern, AskRating, AskHeight, AskRaise, AskRaiseSeat, FlagShortEffort, FlagFarTooLight, FlagUnderDose, FlagLongSet, FlagRepacked, FlagApart, NoteBeside, NoteNotUsed, NoteLater, NoteDropped, NoteEndsEarly, NotePackedOnce,
 	GateHalfBody, BridgeNow, BridgeReady, BridgeNeeded, BridgeLimits, BridgeIronAlone, BridgePredicted, BridgeNotReached, BridgeSwung, BridgeAtNext, TipsTable, AnchorHolds, GrossFromNet, MassFromVolume, MassOfKind, NeedCircuit, NeedKitGone, NeedLane,
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,

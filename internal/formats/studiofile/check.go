@@ -41,6 +41,13 @@ func (f *File) Check() fault.List {
 	for _, x := range f.Style.Check(c.lib) {
 		c.fail("style."+x.Path, "%s", x.Message)
 	}
+	for i := range f.Templates {
+		at, t := fmt.Sprintf("templates[%d]", i), &f.Templates[i]
+		c.id(at, t.ID)
+		c.name(at+".name", &t.Name)
+		c.instant(at+".made", t.Made)
+		c.document(at, State{Document: t.Document}, nil)
+	}
 	for i := range f.Series {
 		at := fmt.Sprintf("series[%d]", i)
 		c.id(at, f.Series[i].ID)

@@ -26,6 +26,8 @@ type File struct {
 	// Style is how the house teaches; Moves are its own, as its library file has them.
 	Style moves.Style      `json:"style"`
 	Moves []*moves.Variant `json:"moves" maxItems:"300"`
+	// Templates are sessions that the house keeps.
+	Templates []Template `json:"templates,omitempty" nullable:"false" maxItems:"200"`
 	// Series are the groups' classes, People whom the studio knows.
 	Series  []Series `json:"series,omitempty" nullable:"false" maxItems:"20000"`
 	People  []Person `json:"people,omitempty" nullable:"false" maxItems:"20000"`
@@ -38,6 +40,15 @@ type Studio struct {
 	Name     string `json:"name" minLength:"1" maxLength:"480"`
 	TimeZone string `json:"timeZone" maxLength:"64"`
 	MassUnit string `json:"massUnit" enum:"kg,lb"`
+}
+
+// Template is a session that the house keeps to use again.
+type Template struct {
+	ID       string          `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Name     string          `json:"name" minLength:"1" maxLength:"480"`
+	Minutes  int             `json:"minutes" minimum:"5" maximum:"240"`
+	Document json.RawMessage `json:"document"`
+	Made     time.Time       `json:"made"`
 }
 
 // Series is the classes of a group.
@@ -153,7 +164,7 @@ type State struct {
 	Version  int             `json:"version" minimum:"1" maximum:"10000"`
 	Base     *int            `json:"base,omitempty" nullable:"false" minimum:"1" maximum:"10000"`
 	ClientID string          `json:"clientId" pattern:"^[0-9a-z]{26}$"`
-	Kind     string          `json:"kind" enum:"propose,edit,undo,redo,restore"`
+	Kind     string          `json:"kind" enum:"propose,again,edit,undo,redo,restore"`
 	Side     bool            `json:"side"`
 	Ops      json.RawMessage `json:"ops,omitempty"`
 	Inverse  json.RawMessage `json:"inverse,omitempty"`

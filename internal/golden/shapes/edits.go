@@ -89,31 +89,12 @@ func move(s circuit.Slot) string { return s.Entries[people.OfLane(moves.Middle)]
 
 // alike pairs up what two lists have alike in the same order, as much as can be.
 func alike(n, m int, same func(i, k int) bool) [][2]int {
-	best := make([][]int, n+1)
-	for i := range best {
-		best[i] = make([]int, m+1)
-	}
-	for i := n - 1; i >= 0; i-- {
-		for k := m - 1; k >= 0; k-- {
-			best[i][k] = max(best[i+1][k], best[i][k+1])
-			if same(i, k) {
-				best[i][k] = max(best[i][k], best[i+1][k+1]+1)
-			}
+	return circuit.InOrder(n, m, func(i, k int) int {
+		if same(i, k) {
+			return 1
 		}
-	}
-	var out [][2]int
-	for i, k := 0, 0; i < n && k < m; {
-		switch {
-		case same(i, k) && best[i][k] == best[i+1][k+1]+1:
-			out = append(out, [2]int{i, k})
-			i, k = i+1, k+1
-		case best[i][k] == best[i+1][k]:
-			i++
-		default:
-			k++
-		}
-	}
-	return out
+		return 0
+	})
 }
 
 // each gives what each of a list is paired with, -1 for nothing.

@@ -311,6 +311,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put another session in place, with what the log decided */
+        post: operations["again-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/beside/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two circuits side by side */
+        get: operations["circuits-beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/cues": {
         parameters: {
             query?: never;
@@ -751,6 +785,23 @@ export interface paths {
         post?: never;
         /** Take somebody out of a class of whom nothing is written down there */
         delete: operations["remove-participant"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occurrences/{occurrence}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a class may be made from: earlier classes and the house's templates */
+        get: operations["list-sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1462,6 +1513,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sessions that the house keeps */
+        get: operations["list-templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a session as a template of the house, or rename one */
+        put: operations["put-template"];
+        post?: never;
+        /** Take a template of the house away */
+        delete: operations["remove-template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -1493,6 +1579,13 @@ export interface components {
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             place: number;
+        };
+        AgainInput: {
+            /** Format: int64 */
+            base: number;
+            /** @description made anew for every change; sent twice it counts once */
+            clientId: string;
+            from: components["schemas"]["Source"];
         };
         Alternative: {
             /** @description what is to be asked before it is used */
@@ -1580,6 +1673,13 @@ export interface components {
             entry: components["schemas"]["Entry"];
             joints: string[];
             why: components["schemas"]["Why"];
+        };
+        BesideRow: {
+            differs: components["schemas"]["Difference"][];
+            leftBlock?: string;
+            leftSlot?: string;
+            rightBlock?: string;
+            rightSlot?: string;
         };
         Beyond: {
             nearest: string[];
@@ -1884,6 +1984,12 @@ export interface components {
              */
             nowMs: number;
         };
+        Compared: {
+            left: components["schemas"]["Circuit"];
+            right: components["schemas"]["Circuit"];
+            /** @description what stands beside what, in order */
+            rows: components["schemas"]["BesideRow"][];
+        };
         Container: {
             details: components["schemas"]["ContainerDetails"];
             id: string;
@@ -1942,8 +2048,11 @@ export interface components {
             rightLow: number;
         };
         CreateCircuit: {
-            brief: components["schemas"]["ProposalBrief"];
+            /** @description what a proposal is asked for */
+            brief?: components["schemas"]["ProposalBrief"];
             clientId: string;
+            /** @description a session that is done again, with what the log decided; instead of a brief */
+            from?: components["schemas"]["Source"];
             occurrenceId: string;
         };
         Cue: {
@@ -2083,6 +2192,16 @@ export interface components {
             sets?: components["schemas"]["RampSet"][];
             slot?: string;
             why: components["schemas"]["Why"];
+        };
+        EarlierSession: {
+            circuitId: string;
+            /** Format: date */
+            date: string;
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            /** @description of the same group */
+            sameSeries: boolean;
         };
         EditInput: {
             /** Format: int64 */
@@ -2303,6 +2422,16 @@ export interface components {
             prep: components["schemas"]["PrepStep"][];
             schools: components["schemas"]["SchoolChoice"][];
         };
+        HouseTemplate: {
+            /** @description what its blocks are for, in order */
+            blocks: ("prep" | "teach" | "work" | "finisher" | "close")[];
+            id: string;
+            /** Format: int64 */
+            minutes: number;
+            /** @description ids, in order, each once */
+            moves: string[];
+            name: string;
+        };
         Household: {
             known: components["schemas"]["Known"][];
             packages: components["schemas"]["Package"][];
@@ -2429,6 +2558,11 @@ export interface components {
             places: number;
             /** Format: int64 */
             runs: number;
+            /**
+             * Format: int64
+             * @description sessions that the house keeps
+             */
+            templates: number;
         };
         InChain: {
             /** Format: int64 */
@@ -3836,6 +3970,11 @@ export interface components {
             options: components["schemas"]["Option"][];
             question: string;
         };
+        Sessions: {
+            /** @description those of the same group first, the newest first */
+            earlier: components["schemas"]["EarlierSession"][];
+            templates: components["schemas"]["HouseTemplate"][];
+        };
         SetPart: {
             /** Format: int64 */
             done: number;
@@ -3949,6 +4088,10 @@ export interface components {
              * @description one wave
              */
             workMs: number;
+        };
+        Source: {
+            circuitId?: string;
+            templateId?: string;
         };
         Spent: {
             /** @description id of its block; none of the lead-in */
@@ -4068,6 +4211,7 @@ export interface components {
             series?: components["schemas"]["StudioFileSeries"][];
             studio: components["schemas"]["StudioFileStudio"];
             style: components["schemas"]["Style"];
+            templates?: components["schemas"]["StudioFileTemplate"][];
             /** Format: int64 */
             v: number;
         };
@@ -4276,7 +4420,7 @@ export interface components {
             document: unknown;
             inverse?: unknown;
             /** @enum {string} */
-            kind: "propose" | "edit" | "undo" | "redo" | "restore";
+            kind: "propose" | "again" | "edit" | "undo" | "redo" | "restore";
             /** Format: date-time */
             made: string;
             notes?: unknown;
@@ -4294,6 +4438,15 @@ export interface components {
             massUnit: "kg" | "lb";
             name: string;
             timeZone: string;
+        };
+        StudioFileTemplate: {
+            document: unknown;
+            id: string;
+            /** Format: date-time */
+            made: string;
+            /** Format: int64 */
+            minutes: number;
+            name: string;
         };
         Style: {
             moves?: {
@@ -4410,6 +4563,12 @@ export interface components {
             grams: number;
             /** @description as it would be typed */
             text: string;
+        };
+        TemplateInput: {
+            /** @description whose newest version is kept; only renames what is kept when left out */
+            circuitId?: string;
+            /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
+            name: string;
         };
         Term: {
             /** @enum {string} */
@@ -4657,7 +4816,7 @@ export interface components {
             base?: number;
             edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace")[];
             /** @enum {string} */
-            kind: "propose" | "edit" | "undo" | "redo" | "restore";
+            kind: "propose" | "again" | "edit" | "undo" | "redo" | "restore";
             /** @description ids of those that an edit put in, each once */
             moves: string[];
             /** @description made from a version that was no longer the newest: kept beside the others */
@@ -4693,7 +4852,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -5180,6 +5339,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proposed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "again-circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "circuits-beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
                 };
             };
             /** @description Error */
@@ -6137,6 +6363,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sessions"];
                 };
             };
             /** @description Error */
@@ -7797,6 +8054,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HouseStyle"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseTemplate"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseTemplate"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseTemplate"][];
                 };
             };
             /** @description Error */

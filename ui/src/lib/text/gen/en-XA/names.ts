@@ -247,6 +247,7 @@ const changeOver: Record<string, string> = {
 }
 const versionKind = {
   propose: 'þŕóóþóóšééđ',
+  again: 'ƒŕóóɱ ááñóóţĥééŕ šééššííóñ',
   edit: 'ééđííţéđ',
   undo: 'úúñđóóñé',
   redo: 'ŕééđóóñé',

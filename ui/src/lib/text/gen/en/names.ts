@@ -247,6 +247,7 @@ const changeOver: Record<string, string> = {
 }
 const versionKind = {
   propose: 'proposed',
+  again: 'from another session',
   edit: 'edited',
   undo: 'undone',
   redo: 'redone',
