@@ -252,7 +252,7 @@ var tags = map[reflect.Type]map[string]string{
 		"early":     `doc:"how many of them a press ended"`,
 	},
 	reflect.TypeFor[cue.Call](): {
-		"kind":  `enum:"ready,go,switch,last-ten,rest,next,part,direction"`,
+		"kind":  `enum:"ready,go,switch,last-ten,rest,change,next,part,direction"`,
 		"name":  `doc:"of a part or a stage, or the direction"`,
 		"slot":  `doc:"that it is about"`,
 		"count": `doc:"of a ready: the seconds that are left"`,

@@ -37,8 +37,10 @@ type Run struct {
 	Slots      []run.Slot  `json:"slots"`
 	// Floors are where people stand in blocks of stations and partners.
 	Floors []plan.Floor `json:"floors"`
-	Prep   []string     `json:"prep" doc:"mobility moves for the prep, by id"`
-	Items  []kit.Item   `json:"items"`
+	// Ramp is the lighter, shorter set before the first heavy one.
+	Ramp  *plan.Drill `json:"ramp,omitempty"`
+	Prep  []string    `json:"prep" doc:"mobility moves for the prep, by id"`
+	Items []kit.Item  `json:"items"`
 	// Cues are what to say of each move today.
 	Cues []moves.TodaysCue `json:"cues"`
 	// Hands are what every party does with its hands on the way to a slot.
@@ -282,6 +284,7 @@ func (s Studio) Run(ctx context.Context, id string) (Run, error) {
 		Blocks:     p.Blocks,
 		Slots:      p.Slots,
 		Floors:     append([]plan.Floor{}, p.Floors...),
+		Ramp:       p.Ramp,
 		Prep:       p.Prep,
 		Items:      p.Items,
 		Cues:       q.Moves,

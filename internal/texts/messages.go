@@ -741,40 +741,142 @@ func (p Printer) CircuitPaperClose(span Clock) string { return p.say("circuit.pa
 func (p Printer) CircuitPaperWork(work Clock, rest Clock) string {
 	return p.say("circuit.paperWork", work, rest)
 }
-func (p Printer) CircuitNothingFits() string           { return p.say("circuit.nothingFits") }
-func (p Printer) CircuitNotes() string                 { return p.say("circuit.notes") }
-func (p Printer) CircuitOf(span Clock) string          { return p.say("circuit.of", span) }
-func (p Printer) CircuitSpare(span Span) string        { return p.say("circuit.spare", span) }
-func (p Printer) CircuitMakeFit() string               { return p.say("circuit.makeFit") }
-func (p Printer) CircuitOver(span Clock) string        { return p.say("circuit.over", span) }
-func (p Printer) CircuitUndo() string                  { return p.say("circuit.undo") }
-func (p Printer) CircuitRedo() string                  { return p.say("circuit.redo") }
-func (p Printer) CircuitSaved() string                 { return p.say("circuit.saved") }
-func (p Printer) CircuitSaving() string                { return p.say("circuit.saving") }
-func (p Printer) CircuitUnsaved() string               { return p.say("circuit.unsaved") }
-func (p Printer) CircuitConflict() string              { return p.say("circuit.conflict") }
-func (p Printer) CircuitBeside(version Count) string   { return p.say("circuit.beside", version) }
-func (p Printer) CircuitCompare() string               { return p.say("circuit.compare") }
-func (p Printer) CircuitWholeClass() string            { return p.say("circuit.wholeClass") }
-func (p Printer) CircuitRound(n Count) string          { return p.say("circuit.round", n) }
-func (p Printer) CircuitChangeOver() string            { return p.say("circuit.changeOver") }
-func (p Printer) CircuitBalance() string               { return p.say("circuit.balance") }
-func (p Printer) CircuitPressure() string              { return p.say("circuit.pressure") }
-func (p Printer) CircuitFlags() string                 { return p.say("circuit.flags") }
-func (p Printer) CircuitNoFlags() string               { return p.say("circuit.noFlags") }
-func (p Printer) CircuitWork() string                  { return p.say("circuit.work") }
-func (p Printer) CircuitRest() string                  { return p.say("circuit.rest") }
-func (p Printer) CircuitRounds() string                { return p.say("circuit.rounds") }
-func (p Printer) CircuitRoundRest() string             { return p.say("circuit.roundRest") }
-func (p Printer) CircuitWaves(n Count) string          { return p.say("circuit.waves", n) }
-func (p Printer) CircuitWavesLabel() string            { return p.say("circuit.wavesLabel") }
-func (p Printer) CircuitNewMove() string               { return p.say("circuit.newMove") }
-func (p Printer) CircuitPinned() string                { return p.say("circuit.pinned") }
-func (p Printer) CircuitKept() string                  { return p.say("circuit.kept") }
-func (p Printer) CircuitGoal() string                  { return p.say("circuit.goal") }
-func (p Printer) CircuitTemplate() string              { return p.say("circuit.template") }
-func (p Printer) CircuitOfPattern() string             { return p.say("circuit.ofPattern") }
-func (p Printer) CircuitPins() string                  { return p.say("circuit.pins") }
+func (p Printer) CircuitNothingFits() string         { return p.say("circuit.nothingFits") }
+func (p Printer) CircuitNotes() string               { return p.say("circuit.notes") }
+func (p Printer) CircuitOf(span Clock) string        { return p.say("circuit.of", span) }
+func (p Printer) CircuitSpare(span Span) string      { return p.say("circuit.spare", span) }
+func (p Printer) CircuitMakeFit() string             { return p.say("circuit.makeFit") }
+func (p Printer) CircuitOver(span Clock) string      { return p.say("circuit.over", span) }
+func (p Printer) CircuitUndo() string                { return p.say("circuit.undo") }
+func (p Printer) CircuitRedo() string                { return p.say("circuit.redo") }
+func (p Printer) CircuitSaved() string               { return p.say("circuit.saved") }
+func (p Printer) CircuitSaving() string              { return p.say("circuit.saving") }
+func (p Printer) CircuitUnsaved() string             { return p.say("circuit.unsaved") }
+func (p Printer) CircuitConflict() string            { return p.say("circuit.conflict") }
+func (p Printer) CircuitBeside(version Count) string { return p.say("circuit.beside", version) }
+func (p Printer) CircuitCompare() string             { return p.say("circuit.compare") }
+func (p Printer) CircuitWholeClass() string          { return p.say("circuit.wholeClass") }
+func (p Printer) CircuitRound(n Count) string        { return p.say("circuit.round", n) }
+func (p Printer) CircuitChangeOver() string          { return p.say("circuit.changeOver") }
+func (p Printer) CircuitBalance() string             { return p.say("circuit.balance") }
+func (p Printer) CircuitPressure() string            { return p.say("circuit.pressure") }
+func (p Printer) CircuitFlags() string               { return p.say("circuit.flags") }
+func (p Printer) CircuitNoFlags() string             { return p.say("circuit.noFlags") }
+func (p Printer) CircuitWork() string                { return p.say("circuit.work") }
+func (p Printer) CircuitRest() string                { return p.say("circuit.rest") }
+func (p Printer) CircuitRounds() string              { return p.say("circuit.rounds") }
+func (p Printer) CircuitRoundRest() string           { return p.say("circuit.roundRest") }
+func (p Printer) CircuitWaves(n Count) string        { return p.say("circuit.waves", n) }
+func (p Printer) CircuitWavesLabel() string          { return p.say("circuit.wavesLabel") }
+func (p Printer) CircuitNewMove() string             { return p.say("circuit.newMove") }
+func (p Printer) CircuitPinned() string              { return p.say("circuit.pinned") }
+func (p Printer) CircuitKept() string                { return p.say("circuit.kept") }
+func (p Printer) CircuitGoal() string                { return p.say("circuit.goal") }
+func (p Printer) CircuitTemplate() string            { return p.say("circuit.template") }
+func (p Printer) CircuitOfPattern() string           { return p.say("circuit.ofPattern") }
+func (p Printer) CircuitPins() string                { return p.say("circuit.pins") }
+func (p Printer) CircuitNewMoves() string            { return p.say("circuit.newMoves") }
+func (p Printer) CircuitNewMovesHelp() string        { return p.say("circuit.newMovesHelp") }
+func (p Printer) CircuitLayoutAsked() string         { return p.say("circuit.layoutAsked") }
+func (p Printer) CircuitLayoutFree() string          { return p.say("circuit.layoutFree") }
+func (p Printer) CircuitLayoutHelp() string          { return p.say("circuit.layoutHelp") }
+func (p Printer) CircuitSessionsTab() string         { return p.say("circuit.sessions.tab") }
+func (p Printer) CircuitSessionsAgain() string       { return p.say("circuit.sessions.again") }
+func (p Printer) CircuitSessionsAgainHelp() string   { return p.say("circuit.sessions.againHelp") }
+func (p Printer) CircuitSessionsEarlier() string     { return p.say("circuit.sessions.earlier") }
+func (p Printer) CircuitSessionsNone() string        { return p.say("circuit.sessions.none") }
+func (p Printer) CircuitSessionsOf(name Name, date Name, minutes Count) string {
+	return p.say("circuit.sessions.of", name, date, minutes)
+}
+func (p Printer) CircuitSessionsUse() string            { return p.say("circuit.sessions.use") }
+func (p Printer) CircuitSessionsUseOf(name Name) string { return p.say("circuit.sessions.useOf", name) }
+func (p Printer) CircuitSessionsCompare() string        { return p.say("circuit.sessions.compare") }
+func (p Printer) CircuitSessionsCompareOf(name Name) string {
+	return p.say("circuit.sessions.compareOf", name)
+}
+func (p Printer) CircuitSessionsTemplates() string     { return p.say("circuit.sessions.templates") }
+func (p Printer) CircuitSessionsKeep() string          { return p.say("circuit.sessions.keep") }
+func (p Printer) CircuitSessionsName() string          { return p.say("circuit.sessions.name") }
+func (p Printer) CircuitSessionsKeepDo() string        { return p.say("circuit.sessions.keepDo") }
+func (p Printer) CircuitSessionsKept(name Name) string { return p.say("circuit.sessions.kept", name) }
+func (p Printer) CircuitSessionsNameWanted() string    { return p.say("circuit.sessions.nameWanted") }
+func (p Printer) CircuitSessionsRename() string        { return p.say("circuit.sessions.rename") }
+func (p Printer) CircuitSessionsRemove() string        { return p.say("circuit.sessions.remove") }
+func (p Printer) CircuitSessionsRemoveSure() string    { return p.say("circuit.sessions.removeSure") }
+func (p Printer) CircuitSessionsRenameOf(name Name) string {
+	return p.say("circuit.sessions.renameOf", name)
+}
+func (p Printer) CircuitSessionsRemoveOf(name Name) string {
+	return p.say("circuit.sessions.removeOf", name)
+}
+func (p Printer) CircuitSessionsTemplate(name Name, minutes Count, moves Count) string {
+	return p.say("circuit.sessions.template", name, minutes, moves)
+}
+func (p Printer) CircuitSessionsHere() string  { return p.say("circuit.sessions.here") }
+func (p Printer) CircuitSessionsOther() string { return p.say("circuit.sessions.other") }
+func (p Printer) CircuitSessionsOnly() string  { return p.say("circuit.sessions.only") }
+func (p Printer) CircuitSessionsDiffers(fields Name) string {
+	return p.say("circuit.sessions.differs", fields)
+}
+func (p Printer) CircuitSessionsSame() string      { return p.say("circuit.sessions.same") }
+func (p Printer) CircuitSessionsReplaced() string  { return p.say("circuit.sessions.replaced") }
+func (p Printer) CircuitFloorTitle() string        { return p.say("circuit.floor.title") }
+func (p Printer) CircuitFloorSheet() string        { return p.say("circuit.floor.sheet") }
+func (p Printer) CircuitFloorPrint() string        { return p.say("circuit.floor.print") }
+func (p Printer) CircuitFloorRing(n Count) string  { return p.say("circuit.floor.ring", n) }
+func (p Printer) CircuitFloorStation() string      { return p.say("circuit.floor.station") }
+func (p Printer) CircuitFloorMove() string         { return p.say("circuit.floor.move") }
+func (p Printer) CircuitFloorKit() string          { return p.say("circuit.floor.kit") }
+func (p Printer) CircuitFloorHeights() string      { return p.say("circuit.floor.heights") }
+func (p Printer) CircuitFloorStarts() string       { return p.say("circuit.floor.starts") }
+func (p Printer) CircuitFloorGroup(n Count) string { return p.say("circuit.floor.group", n) }
+func (p Printer) CircuitFloorGuest(lane Name, n Count) string {
+	return p.say("circuit.floor.guest", lane, n)
+}
+func (p Printer) CircuitFloorPiece(n Count, item Name) string {
+	return p.say("circuit.floor.piece", n, item)
+}
+func (p Printer) CircuitFloorHeight(height Millimetres, who Name, turn Count) string {
+	return p.say("circuit.floor.height", height, who, turn)
+}
+func (p Printer) CircuitFloorHeightAll(height Millimetres) string {
+	return p.say("circuit.floor.heightAll", height)
+}
+func (p Printer) CircuitFloorHeightNow(height Millimetres) string {
+	return p.say("circuit.floor.heightNow", height)
+}
+func (p Printer) CircuitFloorShared(people Count, pieces Count, item Name) string {
+	return p.say("circuit.floor.shared", people, pieces, item)
+}
+func (p Printer) CircuitFloorChanges(n Count) string { return p.say("circuit.floor.changes", n) }
+func (p Printer) CircuitFloorShort(item Name, used Count, present Count, least Count) string {
+	return p.say("circuit.floor.short", item, used, present, least)
+}
+func (p Printer) CircuitFloorRotate(ms Span) string { return p.say("circuit.floor.rotate", ms) }
+func (p Printer) CircuitFloorPairs() string         { return p.say("circuit.floor.pairs") }
+func (p Printer) CircuitFloorPairsHelp() string     { return p.say("circuit.floor.pairsHelp") }
+func (p Printer) CircuitFloorAlone() string         { return p.say("circuit.floor.alone") }
+func (p Printer) CircuitFloorNone() string          { return p.say("circuit.floor.none") }
+func (p Printer) CircuitBlocksAsked() string        { return p.say("circuit.blocksAsked") }
+func (p Printer) CircuitBlocksHelp() string         { return p.say("circuit.blocksHelp") }
+func (p Printer) CircuitAskBlock() string           { return p.say("circuit.askBlock") }
+func (p Printer) CircuitAskMove() string            { return p.say("circuit.askMove") }
+func (p Printer) CircuitDropBlock(n Count) string   { return p.say("circuit.dropBlock", n) }
+func (p Printer) CircuitDropMove(move Name) string  { return p.say("circuit.dropMove", move) }
+func (p Printer) CircuitBlockRounds() string        { return p.say("circuit.blockRounds") }
+func (p Printer) CircuitBlockRoundsHelp() string    { return p.say("circuit.blockRoundsHelp") }
+func (p Printer) CircuitBlockDose() string          { return p.say("circuit.blockDose") }
+func (p Printer) CircuitBlockDoseHelp() string      { return p.say("circuit.blockDoseHelp") }
+func (p Printer) CircuitPinLoad() string            { return p.say("circuit.pinLoad") }
+func (p Printer) CircuitPinLoadHelp() string        { return p.say("circuit.pinLoadHelp") }
+func (p Printer) CircuitSchemeFree() string         { return p.say("circuit.schemeFree") }
+func (p Printer) CircuitRamp(move Name) string      { return p.say("circuit.ramp", move) }
+func (p Printer) CircuitRampSet(who Name, load Name, reps Count) string {
+	return p.say("circuit.rampSet", who, load, reps)
+}
+func (p Printer) CircuitStepFor(move Name, ms Clock) string {
+	return p.say("circuit.stepFor", move, ms)
+}
 func (p Printer) CircuitPinsHelp() string              { return p.say("circuit.pinsHelp") }
 func (p Printer) CircuitPrepSteps() string             { return p.say("circuit.prepSteps") }
 func (p Printer) CircuitTeachSteps() string            { return p.say("circuit.teachSteps") }
@@ -875,6 +977,13 @@ func (p Printer) RunLeft(left Clock, end Name) string       { return p.say("run.
 func (p Printer) RunSwitchIn(seconds Count) string          { return p.say("run.switchIn", seconds) }
 func (p Printer) RunSwitchNow(side string) string           { return p.say("run.switchNow", side) }
 func (p Printer) RunWave(n Count, of Count) string          { return p.say("run.wave", n, of) }
+func (p Printer) RunPartner(n Count) string                 { return p.say("run.partner", n) }
+func (p Printer) RunTurn(n Count, of Count) string          { return p.say("run.turn", n, of) }
+func (p Printer) RunStations() string                       { return p.say("run.stations") }
+func (p Printer) RunChange() string                         { return p.say("run.change") }
+func (p Printer) RunChangeStations() string                 { return p.say("run.changeStations") }
+func (p Printer) RunChangePartners() string                 { return p.say("run.changePartners") }
+func (p Printer) RunRamp(move Name) string                  { return p.say("run.ramp", move) }
 func (p Printer) RunLeave() string                          { return p.say("run.leave") }
 func (p Printer) RunWall() string                           { return p.say("run.wall") }
 func (p Printer) RunWatching() string                       { return p.say("run.watching") }

@@ -335,7 +335,7 @@ func (j *Judge) SetTo(e Entry) (item string, fit body.Range, ok bool) {
 }
 
 // rightHeight gives the heights for a need of a move that are right for the party's stature,
-// as heightFor gives those that serve.
+// to 5 mm and with nothing to spare, as heightFor gives those that serve.
 func (j *Judge) rightHeight(v *moves.Variant, need string) (fit body.Range, bounded bool) {
 	switch {
 	case need == "seat" && !v.Low:
@@ -343,7 +343,10 @@ func (j *Judge) rightHeight(v *moves.Variant, need string) (fit body.Range, boun
 	case need == "bench" && thrustBench(v):
 		return body.ThrustBench(j.knee()), true
 	}
-	return j.heightFor(v, need)
+	if fit, bounded = j.heightFor(v, need); bounded && fit.From <= 1 {
+		fit.To = min(fit.To, measure.Length(j.knee())) / 5 * 5
+	}
+	return fit, bounded
 }
 
 // heightFor gives the heights that serve a need of a move for the party's stature;

@@ -33,8 +33,10 @@ type Plan struct {
 	// Floors are where people stand in blocks of stations and partners.
 	Floors []plan.Floor `json:"floors,omitempty"`
 	// Prep are mobility moves for the prep, by id.
-	Prep  []string   `json:"prep"`
-	Items []kit.Item `json:"items"`
+	Prep []string `json:"prep"`
+	// Ramp is the lighter, shorter set before the first heavy one, where there is one.
+	Ramp  *plan.Drill `json:"ramp,omitempty"`
+	Items []kit.Item  `json:"items"`
 	// Goal, Bans, Known and Overruled are the document's, for what else might be done.
 	Goal      goal.Goal           `json:"goal,omitempty"`
 	Bans      []string            `json:"bans,omitempty"`
@@ -75,6 +77,11 @@ func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) P
 		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.IDs(p.Prep), Items: items,
 		Goal: d.Goal, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
 		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct, Floors: p.Floors,
+	}
+	for _, x := range p.Prep {
+		if x.Slot != "" {
+			out.Ramp = &x
+		}
 	}
 	for _, b := range d.Blocks {
 		out.Blocks = append(out.Blocks, Block{b.ID, b.Kind, b.Scheme, b.Layout})

@@ -11,6 +11,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/moves': () => import('../views/moves/Moves.svelte'),
   '/moves/:move': () => import('../views/moves/Moves.svelte'),
   '/circuit/:occurrence': () => import('../views/circuit/CircuitView.svelte'),
+  '/stations/:occurrence': () => import('../views/circuit/StationSheet.svelte'),
   '/run/:occurrence': () => import('../views/run/RunView.svelte'),
   '/log/:occurrence': () => import('../views/log/LogView.svelte'),
   '*': () => import('../views/NotFound.svelte'),

@@ -1859,7 +1859,7 @@ export interface components {
              */
             count?: number;
             /** @enum {string} */
-            kind: "ready" | "go" | "switch" | "last-ten" | "rest" | "next" | "part" | "direction";
+            kind: "ready" | "go" | "switch" | "last-ten" | "rest" | "change" | "next" | "part" | "direction";
             /** @description of a part or a stage, or the direction */
             name?: string;
             /** @description that it is about */
@@ -3880,6 +3880,7 @@ export interface components {
             order: components["schemas"]["Order"];
             /** @description mobility moves for the prep, by id */
             prep: string[];
+            ramp?: components["schemas"]["Drill"];
             slots: components["schemas"]["RunSlot"][];
         };
         RunBlock: {

@@ -3,7 +3,7 @@
 import type { Circuit, Schemas, SlotPlan } from '../api/client'
 
 export function changed(c: Circuit, by: Schemas['Change']): Circuit {
-  const { order, blocks, totals, pressure, balance, flags, prep, teach, slotIds, slots, ...plan } = by.plan
+  const { order, blocks, totals, pressure, balance, flags, prep, teach, floors, slotIds, slots, ...plan } = by.plan
   const was = new Map(c.plan.slots.map((s) => [s.id, s]))
   const now = new Map(slots.map((s) => [s.id, slotChanged(was.get(s.id), s)]))
   return {
@@ -28,6 +28,7 @@ export function changed(c: Circuit, by: Schemas['Change']): Circuit {
       flags: flags ?? c.plan.flags,
       prep: prep ?? c.plan.prep,
       teach: teach ?? c.plan.teach,
+      floors: floors ?? c.plan.floors,
       slots: slotIds.flatMap((id) => now.get(id) ?? was.get(id) ?? []),
     },
   }

@@ -92,17 +92,31 @@ export class Editor {
     return answer
   }
 
-  /** Asks for the first proposal of a class. */
+  /** Puts another session in place of the circuit, once every edit has been taken. */
+  async replace(from: Schemas['Source']): Promise<Answer<Schemas['Proposed']>> {
+    await this.settled()
+    const c = this.circuit!
+    const answer = await ask(
+      api.POST('/api/circuits/{circuit}/again', {
+        params: { path: { circuit: c.id } },
+        body: { clientId: newId(), base: c.version, from },
+      }),
+    )
+    if (answer.data?.circuit) this.circuit = answer.data.circuit
+    return answer
+  }
+
+  /** Asks for the first proposal of a class, or makes it from a session. */
   async create(
     occurrenceId: string,
-    brief: Schemas['ProposalBrief'],
-    signal: AbortSignal,
+    by: Pick<Schemas['CreateCircuit'], 'brief' | 'from'>,
+    signal?: AbortSignal,
   ): Promise<Answer<Schemas['Proposed']>> {
     const answer = await ask(
       api.PUT('/api/circuits/{circuit}', {
         params: { path: { circuit: newId() } },
-        body: { occurrenceId, clientId: newId(), brief },
-        signal,
+        body: { occurrenceId, clientId: newId(), ...by },
+        ...(signal ? { signal } : {}),
       }),
     )
     if (answer.data?.circuit) this.circuit = answer.data.circuit

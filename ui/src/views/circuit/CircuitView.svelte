@@ -12,7 +12,7 @@
   import Balance from '../../lib/draw/Balance.svelte'
   import Pressure from '../../lib/draw/Pressure.svelte'
   import Score from '../../lib/draw/Score.svelte'
-  import { navigate, route } from '../../lib/nav'
+  import { navigate, p, route } from '../../lib/nav'
   import { keepKeys } from '../../lib/parts/keys'
   import Problem from '../../lib/parts/Problem.svelte'
   import Tabs from '../../lib/parts/Tabs.svelte'
@@ -34,6 +34,8 @@
   import Home from './Home.svelte'
   import OnPaper from './OnPaper.svelte'
   import ProposeForm from './ProposeForm.svelte'
+  import Sessions from './Sessions.svelte'
+  import Floor from './Floor.svelte'
   import Settings from './Settings.svelte'
   import SlotPanel from './SlotPanel.svelte'
   import Totals from './Totals.svelte'
@@ -43,7 +45,7 @@
   let cls = $state.raw<TodayClass>()
   let problem = $state<ProblemType>()
   let proposing = $state(false)
-  let tab = $state<'hall' | 'home' | 'history'>('hall')
+  let tab = $state<'hall' | 'home' | 'sessions' | 'history'>('hall')
   let compared = $state<number>()
   let slot = $state('')
   let party = $state('')
@@ -179,7 +181,8 @@
       </div>
     </div>
     <p>{t.intro}</p>
-    <ProposeForm occurrence={cls} send={(brief, signal) => editor.create(cls?.id ?? '', brief, signal)} />
+    <ProposeForm occurrence={cls} send={(brief, signal) => editor.create(cls?.id ?? '', { brief }, signal)} />
+    <Sessions {occurrence} use={(from) => editor.create(occurrence, { from })} />
   </main>
 {:else if c}
   <div class="desk" class:wide={tab !== 'hall' || !slot}>
@@ -232,6 +235,7 @@
           tabs={[
             { id: 'hall', text: t.hallTab },
             { id: 'home', text: t.homeTab },
+            { id: 'sessions', text: t.sessions.tab },
             { id: 'history', text: t.historyTab },
           ]}
           selected={tab}
@@ -282,6 +286,16 @@
             onmove={moved}
           />
           {#if block}<Settings circuit={c} {editor} {block} onblock={pickBlock} />{/if}
+          {#if block}
+            {@const floor = c.plan.floors.find((f) => f.block === block.id)}
+            {#if floor}
+              <div class="head">
+                <h2 class="small grow">{t.floor.title}</h2>
+                <a id="station-sheet" href={p('/stations/:occurrence', { params: { occurrence } })}>{t.floor.sheet}</a>
+              </div>
+              <Floor {floor} occurrence={c.occurrence} slots={c.plan.slots} items={c.items} />
+            {/if}
+          {/if}
           <CueLine queue={cues} />
           <Decided circuit={c} {editor} />
           {#if !slot}<p class="muted hint">{t.pick}</p>{/if}
@@ -301,6 +315,8 @@
           <Pressure circuit={c} />
           <p class="muted">{movesTexts.stopAlways}</p>
           {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
+        {:else if tab === 'sessions'}
+          <Sessions {occurrence} circuit={c} use={(from) => editor.replace(from)} />
         {:else if tab === 'history'}
           <History circuit={c} {editor} start={compared} />
         {:else}

@@ -12,6 +12,7 @@
   import NumberBox from '../../lib/parts/NumberBox.svelte'
   import Several from '../../lib/parts/Several.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
+  import { asInput, type AskedBlock } from '../../lib/state/asked'
   import { mainBlock } from '../../lib/state/blocks'
   import { studio } from '../../lib/state/studio.svelte'
   import { asTyped } from '../../lib/text/format'
@@ -19,6 +20,8 @@
   import { today as todayTexts } from '../../lib/text/gen/today'
   import { nameOf, limit } from '../../lib/text/names'
   import { whyText } from '../../lib/text/why'
+
+  import BriefBlocks from './BriefBlocks.svelte'
 
   interface Props {
     occurrence: Occurrence
@@ -52,6 +55,9 @@
     .sort((a, b) => a.text.localeCompare(b.text))
   const limits = studio.limits.map((id) => ({ id, text: limit(id) ?? id }))
   let pins = $state<string[]>([])
+  let fresh = $state<string[]>([])
+  let layout: string | number = $state('')
+  let blocks = $state<AskedBlock[]>([])
   let answer = $state.raw<Schemas['Proposed']>()
   let problem = $state<ProblemType>()
   let asking = $state.raw<AbortController>()
@@ -67,7 +73,10 @@
       format: format === 'reps' ? 'reps' : 'timed',
       goal: goal as NonNullable<Schemas['ProposalBrief']['goal']>,
       template: template as NonNullable<Schemas['ProposalBrief']['template']>,
-      ...(pins.length > 0 ? { pins: pins.map((move) => ({ move })) } : {}),
+      ...(pins.length > 0 && blocks.length === 0 ? { pins: pins.map((move) => ({ move })) } : {}),
+      ...(fresh.length > 0 ? { new: fresh } : {}),
+      ...(layout ? { layout: layout as NonNullable<Schemas['ProposalBrief']['layout']> } : {}),
+      ...(blocks.length > 0 ? { blocks: blocks.map(asInput) } : {}),
       ...(template === 'one-pattern' ? { pattern: pattern as NonNullable<Schemas['ProposalBrief']['pattern']> } : {}),
       bans,
       known: knowAll ? [everything] : known,
@@ -118,6 +127,10 @@
         {#each patterns as p (p)}<SelectItem value={p} text={nameOf.pattern[p]} />{/each}
       </Select>
     {/if}
+    <Select id="brief-layout" labelText={t.layoutAsked} helperText={t.layoutHelp} bind:selected={layout}>
+      <SelectItem value="" text={t.layoutFree} />
+      {#each Object.entries(nameOf.layout) as [value, text] (value)}<SelectItem {value} {text} />{/each}
+    </Select>
     {#each lanes as l, i (l)}
       <NumberBox id={`brief-${l}`} labelText={todayTexts.form.people(l)} min={0} max={500} bind:value={people[i]} />
     {/each}
@@ -136,7 +149,14 @@
     </div>
   </fieldset>
   <div class="row narrow wide top">
-    <Several id="brief-pins" label={t.pins} help={t.pinsHelp} options={moves} bind:chosen={pins} />
+    {#if blocks.length === 0}<Several
+        id="brief-pins"
+        label={t.pins}
+        help={t.pinsHelp}
+        options={moves}
+        bind:chosen={pins}
+      />{/if}
+    <Several id="brief-new" label={t.newMoves} help={t.newMovesHelp} options={moves} bind:chosen={fresh} />
     <Several id="brief-limits" label={t.limits} help={t.limitsHelp} options={limits} bind:chosen={bans} />
     <Several id="brief-moves" label={t.banMoves} options={moves} bind:chosen={bans} />
     {#if !knowAll}<Several
@@ -148,6 +168,7 @@
       />{/if}
     <Checkbox id="brief-know-all" labelText={t.knowAll} bind:checked={knowAll} />
   </div>
+  <BriefBlocks bind:blocks />
   <p class="muted">{t.proposalRest}</p>
   <div class="buttons">
     <Button type="submit" size="small" disabled={asking !== undefined}>{t.propose}</Button>

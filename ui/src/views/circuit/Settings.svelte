@@ -1,7 +1,16 @@
 <script lang="ts">
   // The numbers of one block: what it is for, its scheme, and what that goes by.
   import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, newId, type Circuit, type Op, type Schemas } from '../../lib/api/client'
+  import {
+    api,
+    ask,
+    newId,
+    type Circuit,
+    type Op,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
   import NumberField from '../../lib/parts/NumberField.svelte'
   import { blockTime, blockTitle, type Block, type Scheme } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
@@ -47,7 +56,28 @@
       ]
     })
     const scheme = studio.schemes.get(kind)
-    if (scheme) edit(...settle, { op: 'set-scheme', blockId: block.id, scheme })
+    const lost =
+      (block.layout === 'stations' && kind !== 'circuit') ||
+      (block.layout === 'partners' && ['chain', 'window', 'called'].includes(kind))
+    const layout: Op[] = lost ? [{ op: 'set-layout', blockId: block.id, layout: 'together' }] : []
+    if (scheme) edit(...settle, ...layout, { op: 'set-scheme', blockId: block.id, scheme })
+  }
+  // People rotate in a circuit only, and partners take turns set by set.
+  const layouts = $derived(
+    (Object.keys(nameOf.layout) as Block['layout'][]).filter(
+      (l) =>
+        l === block.layout ||
+        ((l !== 'stations' || s?.kind === 'circuit') &&
+          (l !== 'partners' || !['chain', 'window', 'called'].includes(s?.kind ?? ''))),
+    ),
+  )
+  function lay(layout: Block['layout']): void {
+    if (layout === block.layout) return
+    const alone: Op[] =
+      layout === 'together' || layout === 'partners'
+        ? block.slots.filter((x) => x.waves > 1).map((x) => ({ op: 'set-waves', slotId: x.id, count: 1 }))
+        : []
+    edit(...alone, { op: 'set-layout', blockId: block.id, layout })
   }
   let rungs = $state('')
   $effect(() => {
@@ -95,6 +125,29 @@
     edit({ op: 'remove-block', blockId: block.id })
     onblock(beside?.id ?? '')
   }
+  // The house's prep keeps what a step is: seconds or repetitions, sides, what is held.
+  let kept = $state('')
+  let keptProblem = $state.raw<ProblemType>()
+  async function keepPrep(): Promise<void> {
+    const steps = circuit.plan.slots
+      .filter((x) => x.block === block.id)
+      .flatMap((x): Schemas['PrepStep'][] => {
+        const c = x.cells.find((y) => y.party === 'middle') ?? x.cells[0]
+        if (!c) return []
+        const d = c.entry.dose
+        return [
+          {
+            move: c.entry.variant,
+            ...(d.kind === 'seconds' ? { ms: d.ms ?? 0 } : { reps: d.low ?? 0, inAll: d.inAll ?? false }),
+            sides: c.entry.sides,
+            ...(c.loadG > 0 ? { hold: c.entry.hold, loadG: c.loadG } : {}),
+          },
+        ]
+      })
+    const a = await ask(api.PUT('/api/prep', { body: { steps } }))
+    keptProblem = a.problem
+    kept = a.data ? t.prepKept : ''
+  }
   const move = (by: number) => edit({ op: 'move-block', blockId: block.id, count: at + by })
 </script>
 
@@ -134,6 +187,13 @@
   </div>
   {#if block.auto && plan}<p class="muted">{t.block.auto(nameOf.blockKind[block.kind], plan.totalMs)}</p>{/if}
   {#if block.auto && block.kind !== 'close'}<Steps {circuit} {editor} {block} />{/if}
+  {#if !block.auto && block.kind === 'prep' && block.slots.length > 0}
+    <div class="buttons">
+      <Button size="small" kind="ghost" id="keep-prep" on:click={() => void keepPrep()}>{t.housePrep}</Button>
+      {#if kept}<span role="status">{kept}</span>{/if}
+    </div>
+    {#if keptProblem}<Problem problem={keptProblem} />{/if}
+  {/if}
   <div class="row narrow set">
     {#if s}
       <Select
@@ -154,6 +214,16 @@
       >
         {#each Object.entries(nameOf.scheme) as [value, text] (value)}<SelectItem {value} {text} />{/each}
       </Select>
+      {#if layouts.length > 1}
+        <Select
+          id="block-layout"
+          labelText={t.block.layout}
+          selected={block.layout}
+          on:update={(e) => lay(e.detail as Block['layout'])}
+        >
+          {#each layouts as value (value)}<SelectItem {value} text={nameOf.layout[value]} />{/each}
+        </Select>
+      {/if}
       {#if s.circuit}
         {@const x = s.circuit}
         <Select

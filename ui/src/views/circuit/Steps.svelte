@@ -6,6 +6,7 @@
   import Why from '../../lib/parts/Why.svelte'
   import type { Block } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
+  import { partyName } from '../../lib/state/parties'
   import { studio } from '../../lib/state/studio.svelte'
   import { clock } from '../../lib/text/format'
   import { circuit as t } from '../../lib/text/gen/circuit'
@@ -30,7 +31,7 @@
     if (a.data) editor.edit({ op: 'remove-block', blockId: block.id }, { op: 'add-block', block: a.data, count: at })
   }
   async function keep(moves: string[]): Promise<void> {
-    const a = await ask(api.PUT('/api/prep', { body: { moves } }))
+    const a = await ask(api.PUT('/api/prep', { body: { steps: moves.map((move) => ({ move })) } }))
     if (!a.data) return
     said = moves.length > 0 ? t.prepKept : t.prepFree
     await editor.again()
@@ -50,8 +51,20 @@
         </li>
       {/each}
     {:else}
-      {#each circuit.plan.prep as p (p.move)}
-        <li>{studio.move(p.move)} <Why why={p.why} {names} label={studio.move(p.move)} /></li>
+      {#each circuit.plan.prep as p (`${p.move} ${p.slot ?? ''}`)}
+        <li>
+          {t.stepFor(p.slot ? t.ramp(studio.move(p.move)) : studio.move(p.move), p.ms)}
+          <Why why={p.why} {names} label={studio.move(p.move)} />
+          {#each p.sets ?? [] as x (x.party)}
+            <span class="line"
+              >{t.rampSet(
+                partyName(circuit.occurrence, x.party),
+                studio.loadText(x.entry.load, x.loadG, circuit.items),
+                x.entry.dose.low ?? 0,
+              )}</span
+            >
+          {/each}
+        </li>
       {/each}
     {/if}
   </ol>
@@ -66,10 +79,16 @@
           size="small"
           kind="ghost"
           id="keep-prep"
-          on:click={() => void keep(circuit.plan.prep.map((p) => p.move))}>{t.housePrep}</Button
+          on:click={() => void keep(circuit.plan.prep.filter((p) => !p.slot).map((p) => p.move))}>{t.housePrep}</Button
         >
       {/if}
     {/if}
   </div>
   {#if said}<p role="status">{said}</p>{/if}
 </section>
+
+<style>
+  .line {
+    display: block;
+  }
+</style>

@@ -22,8 +22,8 @@
       >{next
         ? next.slot
           ? live.title(next.slot)
-          : next.kind === 'prep'
-            ? live.said(next)
+          : next.kind === 'prep' || next.turn
+            ? live.ahead(next)
             : nameOf.stretchKind[next.kind]
         : t.ended}</b
     >

@@ -1,7 +1,7 @@
 <script lang="ts">
   // What every lane does now, or next while nobody works; and the keys by which is told what
   // somebody of it did.
-  import { doseText } from '../../lib/state/blocks'
+  import { doseText, range } from '../../lib/state/blocks'
   import { studio } from '../../lib/state/studio.svelte'
   import type { Schemas } from '../../lib/api/client'
   import { moves as t } from '../../lib/text/gen/moves'
@@ -28,6 +28,8 @@
         : live.next,
   )
   const slots = $derived(live.slotsOf(shown))
+  /** The lighter set before the first heavy one, while it is done. */
+  const ramp = $derived(live.stretch?.kind === 'prep' && live.stretch.slot ? live.run?.ramp?.sets : undefined)
   /** Of the set at hand, which in a rest is the one before: whom something is told of. */
   const set = $derived(live.slotsOf(live.set)[0])
   let changing = $state<{ party: string; slot: string }>()
@@ -102,6 +104,16 @@
         {/if}
       {/if}
       {#if hands}<p class="hands" id={`hands-${l.party}`}>{hands}</p>{/if}
+      {#if ramp}
+        {@const x = ramp.find((y) => y.party === l.party || y.party === l.lane)}
+        {#if x}
+          <p class="load">
+            {live.run ? studio.loadText(x.entry.load, x.loadG, live.run.items) : ''}
+            <span class="dose">{range(x.entry.dose.low ?? 0, x.entry.dose.high ?? 0)}</span>
+          </p>
+          <p class="move">{studio.move(x.entry.variant)}</p>
+        {/if}
+      {/if}
       {#each slots as s (s.id)}
         {@const c = live.cell(s.id, l.party)}
         {#if c}

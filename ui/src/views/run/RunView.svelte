@@ -10,6 +10,7 @@
   import { run as t } from '../../lib/text/gen/run'
   import { nameOf } from '../../lib/text/names'
   import Ahead from './Ahead.svelte'
+  import Board from './Board.svelte'
   import Lanes from './Lanes.svelte'
   import { LiveRun } from './live.svelte'
   import Ribbon from './Ribbon.svelte'
@@ -137,7 +138,9 @@
     />
     <div class="top">
       <b
-        >{live.place}{#if block?.wave && waves > 1}<span class="call"> · {t.wave(block.wave, waves)}</span>{/if}</b
+        >{live.place}{#if block?.wave && waves > 1}<span class="call">
+            · {live.floorOf(block)?.layout === 'partners' ? t.partner(block.wave) : t.wave(block.wave, waves)}</span
+          >{/if}</b
       >
       {#if live.state === 'held'}<b class="call">{t.held}</b>{/if}
       {#if here.wait > 0}<b class="call">{t.waiting(here.wait)}</b>{/if}
@@ -198,7 +201,10 @@
         <button type="button" onclick={() => void navigate('/')}>{t.leave}</button>
       </div>
     {:else}
-      <Lanes {live} {wall} />
+      {#if live.board}<Board {live} floor={live.board.floor} turn={live.board.turn} />{:else}<Lanes
+          {live}
+          {wall}
+        />{/if}
       <Ahead {live} />
       {#if wall}<p class="notes">{t.watching}</p>{/if}
       {#if !wall}<div class="keys" role="group" aria-label={t.keys}>

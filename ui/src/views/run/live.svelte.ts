@@ -164,6 +164,7 @@ export class LiveRun {
     const n = s.round ?? 0
     if (n === 0) return this.block && s.kind === 'work' ? blockTitle(this.block) : kind
     const said = this.counted(n)
+    if (s.turn) return `${said} · ${t.turn(s.turn, this.floorOf(s)?.stations.length ?? s.turn)}`
     const plain = !this.block || this.block.kind === 'work'
     return plain || said === blockTitle(this.block) ? said : `${nameOf.blockKind[this.block.kind]} · ${said}`
   })
@@ -292,6 +293,18 @@ export class LiveRun {
     return t.hands['put-down']
   }
 
+  /** Where people stand in a block, where they are dealt. */
+  floorOf(s: Stretch | undefined): Schemas['Floor'] | undefined {
+    return this.run?.floors.find((f) => f.block === s?.block)
+  }
+  /** The stations at hand: those of a turn, or in the change after it of the next. */
+  readonly board = $derived.by(() => {
+    const { run, stretch } = this
+    if (!run || !stretch || this.ended) return undefined
+    const s = stretch.kind === 'work' || stretch.turn === undefined ? stretch : this.next
+    const floor = this.floorOf(s)
+    return floor?.layout === 'stations' && s?.kind === 'work' && s.turn ? { floor, turn: s.turn } : undefined
+  })
   slot(id: string | undefined): Schemas['RunSlot'] | undefined {
     return this.run?.slots.find((s) => s.id === id)
   }
@@ -319,11 +332,16 @@ export class LiveRun {
   })
   /** What a block asks of the class, in words. */
   said(b: Stretch): string {
-    if (b.kind === 'prep') return studio.move(b.drill ?? '')
+    if (b.kind === 'prep') return b.slot ? t.ramp(studio.move(b.drill ?? '')) : studio.move(b.drill ?? '')
     if (b.kind === 'learn') return t.learn(this.title(b.slot))
     if (b.kind === 'close') return t.closeNow
+    if (b.kind === 'work' && b.turn) return t.stations
     if (b.kind === 'work') return b.slot ? this.title(b.slot) : this.all(b)
     return nameOf.stretchKind[b.kind] ?? ''
+  }
+  /** What comes, in words: of stations which turn. */
+  ahead(b: Stretch): string {
+    return b.turn && b.kind === 'work' ? t.turn(b.turn, this.floorOf(b)?.stations.length ?? b.turn) : this.said(b)
   }
   /** What all of a window is, slot by slot. */
   private all(b: Stretch): string {
@@ -339,6 +357,8 @@ export class LiveRun {
     const { position } = this.here
     const c = this.run?.order.calls.findLast((x) => x.atMs <= position && position < x.atMs + saidFor)
     if (c?.kind === 'last-ten') return t.lastTen
+    if (c?.kind === 'change')
+      return this.floorOf(this.stretch)?.layout === 'partners' ? t.changePartners : t.changeStations
     if (c?.kind === 'next' && c.slot) return t.nextIs(this.title(c.slot))
     return ''
   })

@@ -17,6 +17,11 @@ const tones: Record<Schemas['Call']['kind'], { after: number; pitch: number; sec
   ready: [{ after: 0, pitch: 660, seconds: 0.08 }],
   go: [{ after: 0, pitch: 990, seconds: 0.4 }],
   rest: [{ after: 0, pitch: 495, seconds: 0.4 }],
+  // A change is two rising tones: everybody has to move.
+  change: [
+    { after: 0, pitch: 495, seconds: 0.2 },
+    { after: 260, pitch: 660, seconds: 0.3 },
+  ],
   'last-ten': [{ after: 0, pitch: 880, seconds: 0.08 }],
   switch: [
     { after: 0, pitch: 440, seconds: 0.12 },
