@@ -7,6 +7,7 @@ tidy
 need_database
 need_browser
 need glpsol glpk-utils # outside checks of the making of loads
+need pdftotext poppler-utils # what is printed is read back
 build_ui
 say "interface: types and texts are current, components, unit tests"
 bash scripts/types.sh --check
