@@ -204,7 +204,7 @@ func TestWidthsAndColours(t *testing.T) {
 	assert.Empty(t, eval[[]string](b, small), "the home version")
 	emulate("")
 	b.clickText(".rail", "Light")
-	for _, path := range []string{"/", "/kit", "/circuit/" + class, "/log/" + class, "/run/" + class} {
+	for _, path := range []string{"/", "/kit", "/circuit/" + class, "/log/" + class, "/run/" + class, "/stations/" + class} {
 		for _, width := range []int64{360, 640, 768, 1920} { // 640 is 1280 at 200 %
 			b.do(chromedp.EmulateViewport(width, 900))
 			b.visit(path)

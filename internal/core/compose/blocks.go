@@ -11,6 +11,7 @@ import (
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -26,6 +27,8 @@ type Wanted struct {
 	// Dose is that of its moves which have none of their own.
 	Dose *circuit.Dose
 	Pins []Pin
+	// aside has its patterns stand in an open block too.
+	aside bool
 }
 
 // Open tells whether a block is to be filled.
@@ -44,10 +47,11 @@ const (
 )
 
 // asked is a block made of what was asked for. Free tells that its rounds are still to be
-// chosen, kept that it stays of an earlier plan.
+// chosen, kept that it stays of an earlier plan, aside that what it has is not all there is of
+// its patterns.
 type asked struct {
 	circuit.Block
-	free, kept bool
+	free, kept, aside bool
 }
 
 // inBlocks makes a session of the blocks that are asked for: those with moves as they were
@@ -130,7 +134,7 @@ func (b Brief) kept() []circuit.Block {
 
 // asBlock makes a block of what is asked for, and says what of it cannot be had here.
 func (b Brief) asBlock(w Wanted) (asked, []why.Why) {
-	out := asked{Block: circuit.Block{Kind: w.Kind}}
+	out := asked{Block: circuit.Block{Kind: w.Kind}, aside: w.aside}
 	if w.Kind.Loaded() {
 		out.AfterMs = afterBlock
 	}
@@ -253,6 +257,9 @@ func (c *composer) oneLoad(slots []circuit.Slot, pins []Pin) []why.Why {
 func (b Brief) aroundOpen(blocks []asked, open int) (Proposal, bool) {
 	var stay pins
 	for i, x := range blocks {
+		if x.aside || !x.Kind.Loaded() {
+			stay.aside = append(stay.aside, x.ID)
+		}
 		if i < open {
 			stay.before = append(stay.before, x.Block)
 		} else {
@@ -468,7 +475,8 @@ func (b Brief) leavesOut(v *moves.Variant) bool {
 // towardsLift begins with the brace and the squats of the gate; then come the pins, or what
 // the template has.
 func (b Brief) towardsLift() []Wanted {
-	gate := circuit.Times(people.GateReps)
+	// A working load, for as many as are in form, up to those of the gate.
+	gate := circuit.Dose{Kind: circuit.Count, Low: strength.RoleReps[strength.Alone], High: people.GateReps}
 	steps := func(step moves.ToLift, dose *circuit.Dose) (out []Pin) {
 		for _, v := range b.Library.Towards(step) {
 			if b.Library.Offers(v) && !b.leavesOut(v) {
@@ -480,7 +488,7 @@ func (b Brief) towardsLift() []Wanted {
 	var out []Wanted
 	for _, w := range []Wanted{
 		{Kind: circuit.Teach, Pins: steps(moves.LiftLesson, nil)},
-		{Kind: circuit.Work, Scheme: scheme.Sets, Rounds: 1, Pins: steps(moves.LiftGate, &gate)},
+		{Kind: circuit.Work, Scheme: scheme.Sets, Rounds: 1, Pins: steps(moves.LiftGate, &gate), aside: true},
 	} {
 		if len(w.Pins) > 0 {
 			out = append(out, w)

@@ -152,6 +152,127 @@ finisher: goblet-squat 9072 x18`},
 	require.False(t, Propose(b).Feasible)
 }
 
+// The other goals and templates by hand, for four of Middle in the same hall.
+func TestTemplatesByHand(t *testing.T) {
+	for _, c := range []struct {
+		goal     goal.Goal
+		template goal.Template
+		format   circuit.Format
+		minutes  int
+		want     string
+	}{
+		// By the clock: Middle has four rounds at most, so the hour grows work and rest instead; 45 s
+		// at 4 s are eleven; sides take turns by rounds, since half of 45 s is under eight a side.
+		{goal.General, goal.Alternating, circuit.Timed, 60, `work circuit together 4 x 45/30: goblet-squat 12000 x11 both, one-arm-row 9072 x11 rounds, single-leg-floor-bridge 0 x9 rounds, push-up 0 x15 both, lateral-lunge 4536 x11 rounds, plank 0 x11 alternate, staggered-deadlift 4536 x11 rounds`},
+		// Learn, on one leg: two sets at most, a side a set; of eight where the move's own range has
+		// eight. Squats on one leg come by the log only. Each the house has its own of, by turns.
+		{goal.Learn, goal.OneLeg, circuit.Reps, 60, `work sets waves 2 x, rest 120: one-leg-press 2268 x10 rounds, one-leg-bench-row 8000 x8 rounds, staggered-deadlift 8000 x8 rounds, reverse-lunge 9072 x8 rounds, single-leg-floor-bridge 0 x8 rounds, lateral-lunge 4536 x8 rounds, split-squat 9072 x8 rounds`},
+		// One pattern: the four bridges that Middle may do here, none twice, and the last of both
+		// legs once more for many.
+		{goal.Muscle, goal.OnePattern, circuit.Reps, 60, `work sets waves 3 x, rest 45: single-leg-floor-bridge 0 x10 split, bench-hip-thrust 20000 x12 both, crab-reach-bridge 0 x10 alternate, single-leg-bench-hip-thrust 2268 x10 split
+finisher sets together 1 x, rest 0: crab-reach-bridge 0 x18 alternate`},
+		// Ready for a lift: the brace, squats with a working load towards the 25 of the gate, then
+		// heavy and few with three minutes and more, the squat first.
+		{goal.Lift, goal.Alternating, circuit.Reps, 60, `teach sets together 1 x, rest 0: brace-lesson 0 x10 both
+work sets together 1 x, rest 180: goblet-squat 12000 x10-25 both
+work sets together 3 x, rest 225: one-arm-front-squat 12000 x6 split, one-arm-row 12000 x8 split, single-leg-floor-bridge 0 x8 split`},
+		// Twelve minutes less the lead-in are 710 s for six steps, of which two go down to the floor
+		// and up (6 s each): 85 s each by whole fives, 40 a side and 5 to change.
+		{goal.General, goal.WarmUp, circuit.Reps, 12, `prep sets together 1 x, rest 0: march-on-the-spot 85 s alternate, hip-lift-shift 85 s alternate, upper-back-opener 40 s split, arm-bar-turn 40 s split, rocking-ankle-drill 40 s split, called-footwork 85 s both`},
+		// A teaching day: each move ten times or five a side, without a load where it can be done so,
+		// and the same by the clock: twice, with a minute between, as learning has it.
+		{goal.Learn, goal.Teaching, circuit.Timed, 60, `teach sets together 1 x, rest 0: goblet-squat 12000 x10 both, one-arm-row 9072 x5 split, single-leg-floor-bridge 0 x5 split, push-up 0 x10 both, reverse-lunge 0 x5 split, plank 0 x10 alternate, staggered-deadlift 0 x5 split
+work circuit together 2 x 40/60: goblet-squat 12000 x8 both, one-arm-row 9072 x8 split, single-leg-floor-bridge 0 x8 split, push-up 0 x8 both, reverse-lunge 9072 x8 split, plank 0 x10 alternate, staggered-deadlift 8000 x8 split`},
+		// Pairs: half works at once, so that two heavy dumbbells each do for the hinge of all four.
+		{goal.General, goal.Pairs, circuit.Timed, 60, `work circuit partners 3 x 45/20: goblet-squat 12000 x11 both, one-arm-row 9072 x11 rounds, single-leg-floor-bridge 0 x9 rounds, push-up 0 x15 both, lateral-lunge 4536 x11 rounds, plank 0 x11 alternate, romanian-deadlift 18144 x11 both`},
+	} {
+		b := brief(hall, lanes(0, 4, 0), c.minutes, c.format)
+		b.Goal, b.Template = c.goal, c.template
+		if c.template == goal.OnePattern {
+			b.Pattern = moves.Bridge
+		}
+		p := Propose(b)
+		require.NoError(t, p.Document.Check(b.Library))
+		var lines []string
+		for _, x := range p.Document.Blocks {
+			if x.Scheme == nil {
+				continue
+			}
+			var line []string
+			for _, s := range x.Slots {
+				e := s.Entries["middle"]
+				m, _ := hall.Mass(e.Load)
+				dose := fmt.Sprintf("%d x%d", m, e.Dose.Low)
+				switch {
+				case e.Dose.Kind == circuit.Seconds:
+					dose = fmt.Sprintf("%d s", e.Dose.Ms/measure.Second)
+				case e.Dose.High > e.Dose.Low:
+					dose = fmt.Sprintf("%d x%d-%d", m, e.Dose.Low, e.Dose.High)
+				}
+				line = append(line, fmt.Sprintf("%s %s %s", e.Variant, dose, e.Sides))
+			}
+			head := fmt.Sprintf("%s %s %s %d x", x.Kind, x.Scheme.Kind, x.Layout, x.Rounds())
+			if z := x.Scheme.Sets; z != nil {
+				head += fmt.Sprintf(", rest %d", z.RestMs/measure.Second)
+			}
+			if z := x.Scheme.Circuit; z != nil {
+				head += fmt.Sprintf(" %d/%d", z.WorkMs/measure.Second, z.RestMs/measure.Second)
+			}
+			lines = append(lines, head+": "+strings.Join(line, ", "))
+		}
+		assert.Equal(t, c.want, strings.Join(lines, "\n"), "%s, %s", c.goal, c.template)
+		assert.LessOrEqual(t, plan.Length(p.Document, b.Context), measure.Span(c.minutes)*measure.Minute)
+	}
+}
+
+// Whatever the layout that is asked for, the goal, the people and the kit: a proposal is laid
+// out so, fits its minutes and the kit as the layout has it in use, with nothing wrong; who is
+// dealt to stations comes to each of them once a round; the same brief gives the same.
+func TestLayoutsHold(t *testing.T) {
+	made := 0
+	for _, layout := range circuit.Layouts {
+		for name, stock := range gridKits {
+			for n, g := range []goal.Goal{goal.General, goal.Muscle, goal.InSeason} {
+				people := [][3]int{{0, 4, 2}, {3, 5, 4}, {1, 0, 7}}[n]
+				b := brief(stock, lanes(people[0], people[1], people[2]), []int{30, 45, 75}[n], []circuit.Format{circuit.Timed, circuit.Reps}[n%2])
+				b.Goal, b.Layout = g, layout
+				p := Propose(b)
+				if !p.Feasible {
+					assert.NotEqual(t, circuit.InWaves, layout, "%s, %s", name, g)
+					continue
+				}
+				made++
+				what := fmt.Sprintf("%s, %s, %s", layout, name, g)
+				require.NoError(t, p.Document.Check(b.Library), what)
+				if n == 0 {
+					require.Equal(t, p.Document, Propose(b).Document, what)
+				}
+				look := plan.Look(p.Document, b.Context)
+				assert.True(t, look.Fits, what)
+				for _, x := range look.Slots {
+					assert.Empty(t, x.Shorts, "%s: %s", what, x.Pattern)
+				}
+				for _, f := range look.Flags {
+					assert.False(t, f.Wrong, "%s: %s", what, f.Why.Code)
+				}
+				for _, x := range p.Document.Blocks {
+					if x.Kind == circuit.Work {
+						assert.Equal(t, layout, x.Layout, what)
+					}
+				}
+				for _, f := range look.Floors {
+					all := 0
+					for _, group := range f.Groups {
+						all += len(group.Who)
+					}
+					assert.Equal(t, people[0]+people[1]+people[2], all, what)
+				}
+			}
+		}
+	}
+	assert.Greater(t, made, 40)
+}
+
 // What muscle fills its minutes with, for four of Middle in an hour and a quarter of legs, by
 // either school of loads. Working loads are those of about ten, held in front: split squat and
 // forward lunge 9.072 kg, goblet squat 12. Reserve (1 + n/30, two kept): of 9.072 for fifteen

@@ -23,6 +23,8 @@ import (
 type pins struct {
 	slots         []pin
 	before, after []circuit.Block
+	// aside are blocks, by id, which cover nothing of the template.
+	aside []string
 }
 
 // pin is a slot that stays, at a place in the main block.
@@ -83,7 +85,7 @@ func (p *pins) covers(patterns []moves.Pattern) (slot circuit.Slot, beside, ok b
 	}
 	for _, blocks := range [][]circuit.Block{p.before, p.after} {
 		for i := range blocks {
-			if n := slices.IndexFunc(blocks[i].Slots, wanted); n >= 0 {
+			if n := slices.IndexFunc(blocks[i].Slots, wanted); n >= 0 && !slices.Contains(p.aside, blocks[i].ID) {
 				slot = blocks[i].Slots[n]
 				blocks[i].Slots = slices.Delete(slices.Clone(blocks[i].Slots), n, n+1)
 				return slot, true, true
@@ -106,7 +108,9 @@ func (p pins) moves() []string {
 	}
 	for _, b := range slices.Concat(p.before, p.after) {
 		for _, s := range b.Slots {
-			add(s)
+			if !slices.Contains(p.aside, b.ID) {
+				add(s)
+			}
 		}
 	}
 	return out
@@ -114,7 +118,7 @@ func (p pins) moves() []string {
 
 // clone lets covers take from a copy.
 func (p pins) clone() pins {
-	return pins{slices.Clone(p.slots), slices.Clone(p.before), slices.Clone(p.after)}
+	return pins{slices.Clone(p.slots), slices.Clone(p.before), slices.Clone(p.after), p.aside}
 }
 
 // pinnedPlace is the place of a pinned slot: it has one way to be filled. A party that came

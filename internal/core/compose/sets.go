@@ -94,6 +94,9 @@ func (c *composer) chosen(places []place) []circuit.Slot {
 		}
 		s.Entries = map[people.Party]circuit.Entry{}
 		for who, e := range x.entries {
+			if c.Template == goal.OneLeg && e.Sides == scheme.Split && !s.Pinned { // a side a set
+				e.Sides = scheme.ByRound
+			}
 			s.Entries[who] = e
 		}
 		if s.Pinned {
