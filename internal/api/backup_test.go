@@ -225,7 +225,7 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 		ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 8, "inForm": 8, "pain": "none", "device": id(3), "n": 1})
 		require.NoError(t, st.Close())
 	}
-	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45, 51} {
+	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45, 51, 52} {
 		assert.True(t, schemas[schema], "no backup of schema %d is kept", schema)
 	}
 }

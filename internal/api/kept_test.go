@@ -62,6 +62,9 @@ func changed(c studio.Circuit, by studio.Change) studio.Circuit {
 	if p.Teach != nil {
 		c.Plan.Teach = *p.Teach
 	}
+	if p.Floors != nil {
+		c.Plan.Floors = *p.Floors
+	}
 	if p.Totals != nil {
 		c.Plan.Totals = *p.Totals
 	}

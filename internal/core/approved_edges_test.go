@@ -185,13 +185,15 @@ func TestApprovedRuns(t *testing.T) {
 		}
 		look := plan.Look(p.Document, b.Context)
 		frozen := run.Freeze(p.Document, look, b.Context, []kit.Item{})
-		bytes, err := run.Encode(frozen)
+		before := frozen
+		before.Ramp, before.Floors = nil, nil // there were none then
+		bytes, err := run.Encode(before)
 		require.NoError(t, err)
 		old := strings.ReplaceAll(strings.ReplaceAll(string(bytes), `"v":3,`, ""), `"party":`, `"formerly":`)
 		old = counted.ReplaceAllString(strings.ReplaceAll(old, `"stretches":`, `"blocks":`), `"reps":$1`)
 		thawed, err := run.Decode([]byte(old))
 		require.NoError(t, err)
-		out.Say("%d %s: %s, as it was written once %v", seed, name, golden.Digest(frozen), golden.Digest(thawed) == golden.Digest(frozen))
+		out.Say("%d %s: %s, as it was written once %v", seed, name, golden.Digest(frozen), golden.Digest(thawed) == golden.Digest(before))
 		for _, at := range []int64{0, 1, frozen.Order.Total / 2, frozen.Order.Total} {
 			for _, state := range []string{cue.Moving, cue.Ended} {
 				out.Say("  %s at %d: came to %d", state, at, len(frozen.CameTo(cue.Anchor{State: state, PositionMs: at})))

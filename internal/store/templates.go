@@ -76,14 +76,17 @@ const maxEarlier = 30
 // first.
 func (s *Store) Earlier(ctx context.Context, sc Scope, class Class) ([]Earlier, error) {
 	var rows []Earlier
-	err := s.db.WithContext(ctx).Raw(`SELECT o.public_id AS occurrence_public_id, c.public_id AS circuit_public_id, o.name,
+	err := s.db.WithContext(ctx).
+		Raw(`SELECT o.public_id AS occurrence_public_id, c.public_id AS circuit_public_id, o.name,
 			CAST(o.local_date AS CHAR) AS local_date, o.minutes, o.series_id = @series AS same_series
 		FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 		WHERE o.studio_id = @studio AND o.local_date <= @day AND o.id <> @id AND o.removed_at IS NULL
 		ORDER BY same_series DESC, o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @most`,
-		map[string]any{
-			"series": class.SeriesID, "studio": sc.StudioID, "day": class.LocalDate.Format("2006-01-02"), "id": class.ID,
-			"most": maxEarlier,
-		}).Scan(&rows).Error
+			map[string]any{
+				"series": class.SeriesID, "studio": sc.StudioID, "day": class.LocalDate.Format("2006-01-02"), "id": class.ID,
+				"most": maxEarlier,
+			}).
+		Scan(&rows).
+		Error
 	return rows, err
 }

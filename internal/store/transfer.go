@@ -181,7 +181,8 @@ func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (I
 		if err != nil {
 			return err
 		}
-		if len(mine.Studio)+len(mine.Moves)+len(mine.Prep) == 0 && mine.Times == nil && len(e.Studio.Style) > 0 { // a house that has not chosen
+		if len(mine.Studio)+len(mine.Moves)+len(mine.Prep) == 0 && mine.Times == nil &&
+			len(e.Studio.Style) > 0 { // a house that has not chosen
 			st.Style = e.Studio.Style
 		}
 		err = i.places(e)
@@ -352,9 +353,14 @@ func (i *importer) places(e Everything) error {
 	if err := errors.Join(err, err2, err3); err != nil {
 		return err
 	}
-	return errors.Join(i.checkCapacity(&OwnMove{}, "", MaxOwnMoves), i.checkCapacity(&HouseTemplate{}, "", MaxTemplates), i.checkCapacity(&Place{}, "", MaxPlaces),
-		i.checkCapacity(&Implement{}, "place_id", MaxItems), i.checkCapacity(&Object{}, "place_id", MaxItems),
-		i.checkCapacity(&Container{}, "place_id", MaxItems))
+	return errors.Join(
+		i.checkCapacity(&OwnMove{}, "", MaxOwnMoves),
+		i.checkCapacity(&HouseTemplate{}, "", MaxTemplates),
+		i.checkCapacity(&Place{}, "", MaxPlaces),
+		i.checkCapacity(&Implement{}, "place_id", MaxItems),
+		i.checkCapacity(&Object{}, "place_id", MaxItems),
+		i.checkCapacity(&Container{}, "place_id", MaxItems),
+	)
 }
 
 // raise changes the stamp of everything, since anything may have changed.

@@ -156,7 +156,10 @@ func (s Studio) Sessions(ctx context.Context, occurrence string) (Sessions, erro
 		return out, err
 	}
 	for _, r := range rows {
-		out.Earlier = append(out.Earlier, EarlierSession{r.CircuitPublicID, r.Name, r.LocalDate, r.Minutes, r.SameSeries})
+		out.Earlier = append(
+			out.Earlier,
+			EarlierSession{r.CircuitPublicID, r.Name, r.LocalDate, r.Minutes, r.SameSeries},
+		)
 	}
 	out.Templates, err = s.Templates(ctx)
 	return out, err

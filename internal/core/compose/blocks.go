@@ -237,7 +237,10 @@ func (c *composer) oneLoad(slots []circuit.Slot, pins []Pin) []why.Why {
 			total, _ := c.Stock.Mass(e.Load)
 			for _, id := range v.Holds {
 				h, _ := moves.HoldOf(id)
-				if slices.ContainsFunc(c.Stock.Options(v, h), func(o kit.Option) bool { return o.Load.Equal(lightest.Load) }) {
+				if slices.ContainsFunc(
+					c.Stock.Options(v, h),
+					func(o kit.Option) bool { return o.Load.Equal(lightest.Load) },
+				) {
 					e.Hold, e.Load = id, lightest.Load
 					heavier = heavier || total > least
 					s.Entries[p.id] = e
@@ -295,10 +298,17 @@ func (b Brief) withAuto(blocks []asked) circuit.Document {
 		all.Blocks = append(all.Blocks, x.Block)
 	}
 	auto := func(k circuit.Kind) {
-		if b.Template == goal.WarmUp || has(k) && k != circuit.Teach || k == circuit.Teach && b.Template == goal.Teaching {
+		if b.Template == goal.WarmUp || has(k) && k != circuit.Teach ||
+			k == circuit.Teach && b.Template == goal.Teaching {
 			return
 		}
-		x := circuit.Block{ID: all.FreeBlockID(), Kind: k, Auto: true, Layout: circuit.Together, Slots: []circuit.Slot{}}
+		x := circuit.Block{
+			ID:     all.FreeBlockID(),
+			Kind:   k,
+			Auto:   true,
+			Layout: circuit.Together,
+			Slots:  []circuit.Slot{},
+		}
 		all.Blocks = append(all.Blocks, x)
 		d.Blocks = append(d.Blocks, x)
 	}

@@ -169,7 +169,14 @@ func (b Brief) in(x circuit.Block) (Brief, measure.Span) {
 // class is what the brief's entries are judged against for an interval.
 func (b Brief) class(work measure.Span) choice.Class {
 	class := b.Context.Class(
-		circuit.Document{Bans: b.Bans, Known: b.Known, Overruled: b.Overruled, Goal: b.Goal}, append([]string{b.pin.Move}, b.again...))
+		circuit.Document{
+			Bans:      b.Bans,
+			Known:     b.Known,
+			Overruled: b.Overruled,
+			Goal:      b.Goal,
+		},
+		append([]string{b.pin.Move}, b.again...),
+	)
 	class.Asked = b.pin.reps()
 	if b.Format == circuit.Timed {
 		class.Work = work

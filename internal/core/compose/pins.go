@@ -264,7 +264,13 @@ func (p pins) among(d circuit.Document) circuit.Document {
 		d.Blocks[i].ID = circuit.BlockID(next)
 		next++
 	}
-	d.Blocks = slices.Concat(d.Blocks[:workBlock], p.before, d.Blocks[workBlock:workBlock+1], p.after, d.Blocks[workBlock+1:])
+	d.Blocks = slices.Concat(
+		d.Blocks[:workBlock],
+		p.before,
+		d.Blocks[workBlock:workBlock+1],
+		p.after,
+		d.Blocks[workBlock+1:],
+	)
 	return d
 }
 
@@ -334,7 +340,10 @@ func (c *composer) slotsOf(all []Pin, in circuit.Block) (slots []circuit.Slot, n
 		}
 		c := c.ofPin(pin)
 		entries, found := map[people.Party]circuit.Entry{}, pin.Load == 0
-		its := slices.DeleteFunc(slices.Clone(c.parties), func(p party) bool { return pin.Party != "" && pin.Party != p.id })
+		its := slices.DeleteFunc(
+			slices.Clone(c.parties),
+			func(p party) bool { return pin.Party != "" && pin.Party != p.id },
+		)
 		suited := map[people.Party]circuit.Entry{}
 		if pin.Load == 0 && !pin.Unloaded {
 			suited = c.suited(v, its)

@@ -208,7 +208,10 @@ func (c *composer) superset(others []circuit.Slot) (circuit.Block, bool) {
 	}
 	return circuit.Block{
 		Kind: circuit.Work, Layout: circuit.LayoutOf(c.Layout, pair), Slots: pair,
-		Scheme: &circuit.Scheme{Kind: scheme.Superset, Superset: &circuit.InGroups{Rounds: usualSets, RestMs: supersetRest}},
+		Scheme: &circuit.Scheme{
+			Kind:     scheme.Superset,
+			Superset: &circuit.InGroups{Rounds: usualSets, RestMs: supersetRest},
+		},
 	}, len(pair) == 2
 }
 

@@ -115,7 +115,14 @@ type Order struct {
 func Unroll(p Plan) Order {
 	o := Order{Stretches: []Stretch{}, Events: []Event{}}
 	for _, s := range p.Session.Stretches() {
-		x := Stretch{From: int64(s.From), Until: int64(s.Until), Kind: s.Kind, Round: s.Round, Wave: s.Wave, Turn: s.Turn}
+		x := Stretch{
+			From:  int64(s.From),
+			Until: int64(s.Until),
+			Kind:  s.Kind,
+			Round: s.Round,
+			Wave:  s.Wave,
+			Turn:  s.Turn,
+		}
 		if s.Slot >= 0 {
 			x.Slot = p.Slots[s.Slot].ID
 		}

@@ -163,7 +163,13 @@ func (c Context) stations(b circuit.Block, judges Judges) Floor {
 	lives := rota.Kit()
 	c.spread(b, rota, lives)
 	for n, s := range b.Slots {
-		x := Station{Slot: s.ID, Groups: []int{}, Kit: []Piece{}, Settings: []Setting{}, Shared: c.shares(b, n, rota, lives[n])}
+		x := Station{
+			Slot:     s.ID,
+			Groups:   []int{},
+			Kit:      []Piece{},
+			Settings: []Setting{},
+			Shared:   c.shares(b, n, rota, lives[n]),
+		}
 		for turn := range b.Slots {
 			x.Groups = append(x.Groups, rota.GroupAt(n, turn))
 		}

@@ -132,7 +132,10 @@ func (s Shape) Document(t testing.TB, lib *moves.Library) (circuit.Document, int
 	d := circuit.Document{V: circuit.DocumentVersion, LeadInMs: scheme.UsualLeadIn, Bans: []string{}}
 	auto := func(kind circuit.Kind) {
 		if !s.Bare && !slices.Contains(s.Without, kind) {
-			d.Blocks = append(d.Blocks, circuit.Block{ID: d.FreeBlockID(), Kind: kind, Auto: true, Layout: circuit.Together})
+			d.Blocks = append(
+				d.Blocks,
+				circuit.Block{ID: d.FreeBlockID(), Kind: kind, Auto: true, Layout: circuit.Together},
+			)
 		}
 	}
 	auto(circuit.Prep)
@@ -140,14 +143,25 @@ func (s Shape) Document(t testing.TB, lib *moves.Library) (circuit.Document, int
 	first := len(d.Blocks)
 	n := 0
 	for _, b := range s.Blocks {
-		x := circuit.Block{ID: d.FreeBlockID(), Kind: b.Kind, Layout: cmp.Or(b.Layout, circuit.Together), AfterMs: b.After * measure.Second, Scheme: &b.Scheme}
+		x := circuit.Block{
+			ID:      d.FreeBlockID(),
+			Kind:    b.Kind,
+			Layout:  cmp.Or(b.Layout, circuit.Together),
+			AfterMs: b.After * measure.Second,
+			Scheme:  &b.Scheme,
+		}
 		if x.Kind == "" {
 			x.Kind = circuit.Work
 		}
 		for _, slot := range b.Slots {
 			n++
 			v, _ := lib.Get(slot.Move)
-			y := circuit.Slot{ID: circuit.SlotID(n), Pattern: v.Pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{"middle": slot.entry(t, lib)}}
+			y := circuit.Slot{
+				ID:      circuit.SlotID(n),
+				Pattern: v.Pattern,
+				Waves:   1,
+				Entries: map[people.Party]circuit.Entry{"middle": slot.entry(t, lib)},
+			}
 			if slot.Rest > 0 {
 				rest := slot.Rest * measure.Second
 				y.RestMs = &rest
@@ -188,10 +202,22 @@ func (s Shape) Stock(t testing.TB) kit.Stock {
 		out.Implements = append(out.Implements, i)
 	}
 	for id, mass := range s.Bags {
-		out.Containers = append(out.Containers, kit.Container{ID: id, Mass: mass, Max: 20_000, Closed: true, Straps: true})
+		out.Containers = append(
+			out.Containers,
+			kit.Container{ID: id, Mass: mass, Max: 20_000, Closed: true, Straps: true},
+		)
 	}
 	for id, mass := range s.Things {
-		out.Objects = append(out.Objects, kit.Object{ID: id, Mass: mass, Count: 60, Use: cmp.Or(map[string]string{"bottle": kit.Grip}[id], kit.Pack), Traits: map[string][]string{"towel": {kit.Soft}}[id]})
+		out.Objects = append(
+			out.Objects,
+			kit.Object{
+				ID:     id,
+				Mass:   mass,
+				Count:  60,
+				Use:    cmp.Or(map[string]string{"bottle": kit.Grip}[id], kit.Pack),
+				Traits: map[string][]string{"towel": {kit.Soft}}[id],
+			},
+		)
 	}
 	return out
 }
