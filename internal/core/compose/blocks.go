@@ -71,7 +71,9 @@ func (b Brief) inBlocks() (Proposal, bool) {
 		if !ok {
 			return p, false
 		}
-		blocks = slices.Insert(blocks, open, asked{Block: p.Document.Blocks[open], kept: true})
+		filled := asked{Block: p.Document.Blocks[open], kept: true}
+		blocks = slices.Insert(blocks, open, filled)
+		b.asOften(blocks, filled)
 		notes = append(notes, p.Notes...)
 	} else {
 		c.setAll(blocks, c.fewestRounds)
@@ -280,6 +282,20 @@ func (b Brief) aroundOpen(blocks []asked, open int) (Proposal, bool) {
 		p.Document.Blocks = slices.Insert(make([]circuit.Block, open), open, block)
 	}
 	return p, ok
+}
+
+// asOften gives the block that was filled as many rounds as were asked for, where the minutes
+// have them.
+func (b Brief) asOften(blocks []asked, filled asked) {
+	w := b.Blocks[slices.IndexFunc(b.Blocks, Wanted.Open)]
+	had := filled.Rounds()
+	if w.Rounds == 0 || w.Rounds == had {
+		return
+	}
+	filled.Scheme.SetRounds(w.Rounds)
+	if plan.Length(b.withAuto(blocks), b.Context) > measure.Span(b.Minutes)*measure.Minute {
+		filled.Scheme.SetRounds(had)
+	}
 }
 
 // withAuto is a session of blocks with a prep, a teaching and a close that time themselves,

@@ -190,7 +190,7 @@ func (b Brief) class(work measure.Span) choice.Class {
 // mostTried.
 func Propose(b Brief) Proposal {
 	b.Stock = b.Stock.Memoized()
-	if b.inStraightSets() && len(b.Blocks) == 0 {
+	if b.inStraightSets() && len(b.Blocks) == 0 && b.Template != goal.Teaching {
 		b.Format = circuit.Reps // sets are counted
 	}
 	b = b.withNew().shaped()

@@ -180,9 +180,10 @@ work sets together 3 x, rest 225: one-arm-front-squat 12000 x6 split, one-arm-ro
 		// and up (6 s each): 85 s each by whole fives, 40 a side and 5 to change.
 		{goal.General, goal.WarmUp, circuit.Reps, 12, `prep sets together 1 x, rest 0: march-on-the-spot 85 s alternate, hip-lift-shift 85 s alternate, upper-back-opener 40 s split, arm-bar-turn 40 s split, rocking-ankle-drill 40 s split, called-footwork 85 s both`},
 		// A teaching day: each move ten times or five a side, without a load where it can be done so,
-		// and the same by the clock: twice, with a minute between, as learning has it.
+		// and the same by the clock: twice, with a minute between, as learning has it; 40 s at 4 s are
+		// ten, sides in turn by rounds.
 		{goal.Learn, goal.Teaching, circuit.Timed, 60, `teach sets together 1 x, rest 0: goblet-squat 12000 x10 both, one-arm-row 9072 x5 split, single-leg-floor-bridge 0 x5 split, push-up 0 x10 both, reverse-lunge 0 x5 split, plank 0 x10 alternate, staggered-deadlift 0 x5 split
-work circuit together 2 x 40/60: goblet-squat 12000 x8 both, one-arm-row 9072 x8 split, single-leg-floor-bridge 0 x8 split, push-up 0 x8 both, reverse-lunge 9072 x8 split, plank 0 x10 alternate, staggered-deadlift 8000 x8 split`},
+work circuit together 2 x 40/60: goblet-squat 12000 x10 both, one-arm-row 9072 x10 rounds, single-leg-floor-bridge 0 x8 rounds, push-up 0 x13 both, reverse-lunge 9072 x10 rounds, plank 0 x10 alternate, staggered-deadlift 8000 x10 rounds`},
 		// Pairs: half works at once, so that two heavy dumbbells each do for the hinge of all four.
 		{goal.General, goal.Pairs, circuit.Timed, 60, `work circuit partners 3 x 45/20: goblet-squat 12000 x11 both, one-arm-row 9072 x11 rounds, single-leg-floor-bridge 0 x9 rounds, push-up 0 x15 both, lateral-lunge 4536 x11 rounds, plank 0 x11 alternate, romanian-deadlift 18144 x11 both`},
 	} {

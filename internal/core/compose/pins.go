@@ -108,9 +108,7 @@ func (p pins) moves() []string {
 	}
 	for _, b := range slices.Concat(p.before, p.after) {
 		for _, s := range b.Slots {
-			if !slices.Contains(p.aside, b.ID) {
-				add(s)
-			}
+			add(s)
 		}
 	}
 	return out

@@ -56,7 +56,8 @@
   const limits = studio.limits.map((id) => ({ id, text: limit(id) ?? id }))
   let pins = $state<string[]>([])
   let fresh = $state<string[]>([])
-  let layout: string | number = $state('')
+  const dealt = start.circuit && mainBlock(start.circuit.document)?.layout
+  let layout: string | number = $state(dealt === 'stations' || dealt === 'partners' ? dealt : '')
   let blocks = $state<AskedBlock[]>([])
   let answer = $state.raw<Schemas['Proposed']>()
   let problem = $state<ProblemType>()

@@ -331,16 +331,18 @@
           onchange={(n) => setOwn('restMs', n === null ? null : Math.round(n * 1000))}
         />
       {/if}
-      <NumberField
-        id="slot-waves"
-        label={t.wavesLabel}
-        help={t.wavesHelp}
-        min={1}
-        max={4}
-        value={doc.waves}
-        answered={editor.answers}
-        onset={setWaves}
-      />
+      {#if block?.layout !== 'partners'}
+        <NumberField
+          id="slot-waves"
+          label={t.wavesLabel}
+          help={t.wavesHelp}
+          min={1}
+          max={4}
+          value={doc.waves}
+          answered={editor.answers}
+          onset={setWaves}
+        />
+      {/if}
     </div>
     {#if cell.twoSides && !clocked && dose.kind !== 'seconds'}
       <Checkbox
