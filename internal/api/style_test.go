@@ -149,6 +149,15 @@ func TestBriefOfAGoal(t *testing.T) {
 		2: {map[string]any{"goal": "size"}, "body.brief.goal"}, 3: {map[string]any{"template": "one-pattern"}, "body.brief.pattern"},
 		4: {map[string]any{"template": "legs", "pattern": "squat"}, "body.brief.pattern"}, 5: {map[string]any{"template": "arms"}, "body.brief.template"},
 		7: {map[string]any{"pins": []any{map[string]any{"move": "dance"}}}, "body.brief.pins[0].move"}, 8: {map[string]any{"pins": []any{map[string]any{"move": "squat", "load": "heavy"}}}, "body.brief.pins[0].load"},
+		10: {map[string]any{"new": []string{"dance"}}, "body.brief.new[0]"}, 11: {map[string]any{"layout": "ring"}, "body.brief.layout"},
+		12: {map[string]any{"pins": []any{map[string]any{"move": "squat"}}, "blocks": []any{map[string]any{"pins": []any{}}}}, "body.brief.pins"},
+		13: {map[string]any{"blocks": []any{map[string]any{"scheme": "superset", "pins": []any{}}}}, "body.brief.blocks[0].pins"},
+		14: {map[string]any{"blocks": []any{map[string]any{"scheme": "sets", "layout": "stations", "pins": []any{map[string]any{"move": "squat"}}}}}, "body.brief.blocks[0].layout"},
+		15: {map[string]any{"blocks": []any{map[string]any{"pins": []any{}}, map[string]any{"pins": []any{}}}}, "body.brief.blocks[1].pins"},
+		16: {map[string]any{"blocks": []any{map[string]any{"dose": "lots", "pins": []any{map[string]any{"move": "squat"}}}}}, "body.brief.blocks[0].dose"},
+		17: {map[string]any{"blocks": []any{map[string]any{"pins": []any{map[string]any{"move": "squat", "dose": "about 8-12"}, map[string]any{"move": "one-arm-press", "dose": "about 8-12"}}}}}, "body.brief.blocks[0].pins[1].dose"},
+		18: {map[string]any{"pins": []any{map[string]any{"move": "goblet-squat", "load": "none"}}}, "body.brief.pins[0].load"},
+		19: {map[string]any{"pins": []any{map[string]any{"move": "squat", "tempo": "slow"}}}, "body.brief.pins[0].tempo"},
 	} {
 		status, body := propose(n, wrong.brief)
 		assert.Equal(t, 422, status, "%.300s", body)

@@ -9,6 +9,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/room"
+	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
@@ -35,8 +36,8 @@ func (c Context) heavy(b circuit.Block, u User) bool {
 	return few || float64(load) >= heavyShare*float64(u.Body)
 }
 
-// ramp is the set before the first heavy one of a session: the slot's moves, for whom they are
-// heavy with less and fewer, for the others as practice. ok is false where nothing is heavy.
+// ramp is the set before the first heavy one of a session, which all do together: the slot's
+// moves with less and fewer. ok is false where nothing is heavy for anybody.
 func (c Context) ramp(d circuit.Document) (step, bool) {
 	for _, b := range d.Blocks {
 		if !b.Kind.Loaded() {
@@ -45,14 +46,14 @@ func (c Context) ramp(d circuit.Document) (step, bool) {
 		for _, s := range b.Slots {
 			users := c.Users(s)
 			if i := slices.IndexFunc(users, func(u User) bool { return c.heavy(b, u) }); i >= 0 {
-				return c.rampTo(b, s, users, users[i].Entry.Variant), true
+				return c.rampTo(s, users, users[i].Entry.Variant), true
 			}
 		}
 	}
 	return step{}, false
 }
 
-func (c Context) rampTo(b circuit.Block, s circuit.Slot, users []User, variant string) step {
+func (c Context) rampTo(s circuit.Slot, users []User, variant string) step {
 	out := step{
 		Drill: Drill{Move: variant, Slot: s.ID, Why: why.Of(why.PrepRamp, why.Practice, why.ID("variant", variant))},
 		slot:  circuit.Slot{Pattern: s.Pattern, Waves: 1, Entries: map[people.Party]circuit.Entry{}},
@@ -64,10 +65,7 @@ func (c Context) rampTo(b circuit.Block, s circuit.Slot, users []User, variant s
 		if !ok {
 			continue
 		}
-		e := Practised(u.Entry, v)
-		if c.heavy(b, u) {
-			e = c.lighter(u, v, taken)
-		}
+		e := c.lighter(u, v, taken)
 		taken.Take(u.N, e.Load, e.Anchors)
 		out.slot.Entries[u.ID()] = e
 		load, _ := c.Stock.Mass(e.Load)
@@ -76,12 +74,19 @@ func (c Context) rampTo(b circuit.Block, s circuit.Slot, users []User, variant s
 	return out
 }
 
-// lighter is a heavy entry with the heaviest load up to its share that there is for all beside
-// what is taken, else without.
+// lighter is an entry for half its repetitions, with the heaviest load up to its share that
+// there is for all beside what is taken, else without where it can be done so.
 func (c Context) lighter(u User, v *moves.Variant, taken room.Tally) circuit.Entry {
 	e, _ := u.Entry.Unloaded(v)
-	e.Dose = circuit.Times(max(1, min(mostRamp, (u.Entry.Dose.Low+1)/2)))
+	half := (u.Entry.Dose.Low + 1) / 2
+	if u.Entry.Dose.Kind == circuit.Seconds {
+		half = mostRamp
+	}
+	e.Dose = circuit.Times(max(1, min(mostRamp, half)))
 	e.Dose.InAll = u.Entry.Dose.InAll
+	if e.Sides == scheme.ByRound {
+		e.Sides = scheme.Split
+	}
 	e.Tempo, e.Parts = v.TempoWritten(), u.Entry.Parts
 	load, _ := c.Stock.Mass(u.Entry.Load)
 	h, _ := moves.HoldOf(u.Entry.Hold)

@@ -48,7 +48,7 @@
   {/if}
   {#each at as s, i (i)}
     <circle cx={s.x} cy={s.y} r="22" />
-    <text class="no" x={s.x} y={s.y + 6} text-anchor="middle">{i + 1}</text>
+    <text class="no" x={s.x} y={s.y} dominant-baseline="central" text-anchor="middle">{i + 1}</text>
     {@const said = [...lines(s.title), s.now ?? s.starts]}
     {#each said as line, n (n)}
       <text
@@ -91,5 +91,18 @@
   }
   .who {
     font-weight: 600;
+  }
+  /* On a phone the table below has the words. */
+  @media (max-width: 700px) {
+    circle {
+      r: 36px;
+    }
+    .no {
+      font-size: 34px;
+    }
+    .what,
+    .who {
+      display: none;
+    }
   }
 </style>

@@ -104,11 +104,13 @@
             aria-expanded={other === e.circuitId}
             on:click={() => (other = other === e.circuitId ? '' : e.circuitId)}>{s.compare}</Button
           >
+          {#if other === e.circuitId}
+            <div class="full"><Beside left={circuit.id} right={other} version={circuit.version} /></div>
+          {/if}
         {/if}
       </li>
     {:else}<li class="muted">{s.none}</li>{/each}
   </ul>
-  {#if circuit && other}<Beside left={circuit.id} right={other} version={circuit.version} />{/if}
   <h2 class="small">{s.templates}</h2>
   <ul class="plain list" id="templates">
     {#each list?.templates ?? [] as x (x.id)}
@@ -175,6 +177,9 @@
     align-items: center;
     border-top: 1px solid var(--line);
     padding: 6px 0;
+  }
+  .full {
+    flex: 1 0 100%;
   }
   form {
     align-items: flex-end;

@@ -16,6 +16,8 @@
   const { live, floor, turn }: Props = $props()
   const people = $derived({ people: live.run?.occurrence.people ?? [] })
   const clocked = $derived(live.run?.blocks.find((b) => b.id === floor.block)?.scheme?.circuit?.format === 'timed')
+  // Of many stations each has room for its first caution; all stand on the card.
+  const many = $derived(floor.stations.length > 4)
   const who = (s: Schemas['Station']) => floor.groups[s.groups[turn - 1] ?? 0]?.who ?? []
   const cells = (s: Schemas['Station']) => {
     const here = new Set<string>(who(s).flatMap((g) => [g.party, g.lane]))
@@ -40,7 +42,8 @@
         <p>
           {cells(s).length > 1 ? `${studio.move(x.entry.variant)}: ` : ''}{live.load(x)}, {doseText(x, clocked)}
         </p>
-        {#if x.cautions.length > 0}<p class="caution">{x.cautions.join(' ')}</p>{/if}
+        {@const said = many ? x.cautions.slice(0, 1) : x.cautions}
+        {#if said.length > 0}<p class="caution">{said.join(' ')}</p>{/if}
       {/each}
       {#if heights(s).length > 0}<p class="dim">
           {heights(s)

@@ -169,7 +169,7 @@
           </p>
         {:else if live.called && !live.spoken}<p class="call big" id="called">{live.called}</p>{/if}
       </div>
-      <div class="clock" class:lower={live.inWindow} role="timer" aria-label={t.title} id="clock">
+      <div class="clock" class:lower={live.inWindow || live.board} role="timer" aria-label={t.title} id="clock">
         {live.ended ? '0' : digits}
       </div>
     </div>

@@ -188,7 +188,7 @@ export const circuit = {
   },
   floor: {
     title: 'Where people stand',
-    sheet: 'Station plan on one sheet',
+    sheet: 'On one sheet of paper',
     print: 'Print the sheet',
     ring: (n: number): string => `${(f.plural('en', n) === 'one' ? `${f.number(n)} station` : `${f.number(n)} stations`)} in a ring; everybody goes on to the next number`,
     station: 'Station',
