@@ -329,9 +329,11 @@ func (b Brief) withAuto(blocks []asked) circuit.Document {
 		d.Blocks = append(d.Blocks, x)
 	}
 	auto(circuit.Prep)
-	first := slices.IndexFunc(blocks, func(x asked) bool { return x.Kind != circuit.Prep })
+	first := slices.IndexFunc(blocks, func(x asked) bool { return x.Kind.Loaded() })
 	for i, x := range blocks {
-		if i == first {
+		// Each block that has something new is taught just before it; what is known, before the first.
+		isNew := slices.ContainsFunc(x.Slots, func(s circuit.Slot) bool { return s.New })
+		if i == first || x.Kind.Loaded() && isNew {
 			auto(circuit.Teach)
 		}
 		if i == len(blocks)-1 {

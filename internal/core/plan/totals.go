@@ -123,22 +123,25 @@ func partsOf(b circuit.Block, s circuit.Slot, e circuit.Entry, cell Cell, lib *m
 	return out
 }
 
-// totals add up what each party does in the blocks that the class is trained by.
+// totals add up what each party does in the blocks that the class is trained by, and in the
+// practice sets of teaching; what is drilled there counts for nothing.
 func totals(p Plan, d circuit.Document, c Context) []Total {
 	out := []Total{}
-	loaded := map[string]bool{}
+	loaded, teach := map[string]bool{}, map[string]bool{}
 	for _, b := range d.Blocks {
-		loaded[b.ID] = b.Kind.Loaded()
+		loaded[b.ID], teach[b.ID] = b.Kind.Loaded(), b.Kind == circuit.Teach
 	}
+	practised := c.practiceCells(p, d)
 	for _, who := range c.Parties {
 		t := Total{Party: who.ID(), Parts: []PartPlan{}}
 		found := false
-		for _, s := range p.Slots {
-			if !loaded[s.Block] {
+		for _, s := range slices.Concat(p.Slots, practised) {
+			if !loaded[s.Block] && !teach[s.Block] {
 				continue
 			}
 			cell, ok := s.of(who)
-			if !ok {
+			v, known := c.Library.Get(cell.Entry.Variant)
+			if !ok || teach[s.Block] && known && v.Drill {
 				continue
 			}
 			found = found || cell.Party == t.Party
@@ -151,6 +154,33 @@ func totals(p Plan, d circuit.Document, c Context) []Total {
 		if found {
 			out = append(out, t)
 		}
+	}
+	return out
+}
+
+// practiceCells are the practice sets of teaching that times itself, as cells that count.
+func (c Context) practiceCells(p Plan, d circuit.Document) []SlotPlan {
+	var out []SlotPlan
+	for _, l := range p.Teach {
+		s, ok := d.Slot(l.Slot)
+		if !ok || !s.New {
+			continue
+		}
+		b := circuit.Block{
+			ID: l.Block, Kind: circuit.Teach, Layout: circuit.Together, Slots: []circuit.Slot{c.practice(s)},
+			Scheme: &circuit.Scheme{Kind: scheme.Sets, Sets: &circuit.InSets{Sets: 1}},
+		}
+		x := SlotPlan{ID: l.Slot, Block: l.Block}
+		for _, u := range c.Users(b.Slots[0]) {
+			set := setOf(b, b.Slots[0], u.Entry, c.Library)
+			cell := Cell{
+				Party: u.ID(), Entry: u.Entry, TwoSides: u.Entry.Sides != scheme.BothSides,
+				Count: countOf(b, b.Slots[0], u.Entry, set),
+			}
+			cell.Parts = partsOf(b, b.Slots[0], u.Entry, cell, c.Library)
+			x.Cells = append(x.Cells, cell)
+		}
+		out = append(out, x)
 	}
 	return out
 }
