@@ -219,6 +219,11 @@ func (b *tab) listen(ev any) {
 			for _, a := range e.Args {
 				args = append(args, string(a.Value), a.Description)
 			}
+			if e.StackTrace != nil { // of a built page the names of files say which view it was
+				for _, f := range e.StackTrace.CallFrames[:min(6, len(e.StackTrace.CallFrames))] {
+					args = append(args, fmt.Sprintf("%s:%d:%d", filepath.Base(f.URL), f.LineNumber, f.ColumnNumber))
+				}
+			}
 			note("console: " + strings.Join(args, " "))
 		}
 	case *runtime.EventExceptionThrown:

@@ -46,6 +46,8 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	after := edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(4), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
 	ok[studio.HouseStyle](c, "PUT", "/api/style", map[string]any{"studio": map[string]string{"knees": "behind"}, "moves": map[string]any{}})
 	ok[moves.Preview](c, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
+	ok[studio.HouseStyle](c, "PUT", "/api/prep", map[string]any{"steps": []any{map[string]any{"move": "march-on-the-spot", "ms": 40_000}}})
+	ok[[]studio.HouseTemplate](c, "PUT", "/api/templates/"+id(8), map[string]any{"name": "Wednesdays", "circuitId": next.CircuitID})
 	status, head, file := c.send("GET", "/api/studio/export", "")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, head.Get("Content-Disposition"), "studio.json")

@@ -80,6 +80,7 @@ func (p Printer) StudioIn() string                        { return p.say("studio
 func (p Printer) StudioWould(name Name, what Name) string { return p.say("studio.would", name, what) }
 func (p Printer) StudioDid(what Name) string              { return p.say("studio.did", what) }
 func (p Printer) StudioCountsMoves(n Count) string        { return p.say("studio.counts.moves", n) }
+func (p Printer) StudioCountsTemplates(n Count) string    { return p.say("studio.counts.templates", n) }
 func (p Printer) StudioCountsPlaces(n Count) string       { return p.say("studio.counts.places", n) }
 func (p Printer) StudioCountsItems(n Count) string        { return p.say("studio.counts.items", n) }
 func (p Printer) StudioCountsClasses(n Count) string      { return p.say("studio.counts.classes", n) }
@@ -808,6 +809,9 @@ func (p Printer) CircuitSessionsRenameOf(name Name) string {
 }
 func (p Printer) CircuitSessionsRemoveOf(name Name) string {
 	return p.say("circuit.sessions.removeOf", name)
+}
+func (p Printer) CircuitSessionsRemoveSureOf(name Name) string {
+	return p.say("circuit.sessions.removeSureOf", name)
 }
 func (p Printer) CircuitSessionsTemplate(name Name, minutes Count, moves Count) string {
 	return p.say("circuit.sessions.template", name, minutes, moves)

@@ -60,7 +60,8 @@
             size="field"
             kind="ghost"
             aria-label={t.dropMove(studio.move(x.move))}
-            on:click={() => (b.pins = b.pins.filter((_, k) => k !== n))}>{common.cross}</Button
+            on:click={() => (b.pins = b.pins.filter((_, k) => k !== n))}
+            ><span aria-hidden="true">{common.cross}</span></Button
           >
         </div>
       {/each}

@@ -141,7 +141,7 @@
             size="small"
             kind="ghost"
             id={`remove-${x.id}`}
-            aria-label={s.removeOf(x.name)}
+            aria-label={sure === x.id ? s.removeSureOf(x.name) : s.removeOf(x.name)}
             on:click={() => void remove(x.id)}>{sure === x.id ? s.removeSure : s.remove}</Button
           >
         {/if}

@@ -31,7 +31,10 @@ export class LiveRun {
     this.unsubscribe = outbox.subscribe({ run: (id, now) => this.take(id, now) })
   }
 
+  /** The view is left: an answer that is still on its way is nobody's. */
+  private left = false
   leave(): void {
+    this.left = true
     this.unsubscribe()
   }
 
@@ -77,7 +80,7 @@ export class LiveRun {
   // Answers are numbered by the presses they know of: an older one is dropped. What somebody
   // does instead of the plan changes the plan, which is read anew.
   private take(id: string, next: Schemas['RunNow'] | undefined): void {
-    if (!next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
+    if (this.left || !next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
     this.lost = false
     const before = this.anchor
     const swaps = (now: Schemas['RunNow']) => now.did.filter((d) => d.kind === 'swapped').map((d) => d.count)

@@ -16,6 +16,7 @@ export const studio = {
   did: (what: string): string => `Ɓŕóóúúğĥţ ííñ: ${what}.`,
   counts: {
     moves: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} óóŵñ ɱóóṽéé` : `${f.number(n)} óóŵñ ɱóóṽééš`),
+    templates: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} ţééɱþľááţéé` : `${f.number(n)} ţééɱþľááţééš`),
     places: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} þľááçéé` : `${f.number(n)} þľááçééš`),
     items: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} ţĥííñğ` : `${f.number(n)} ţĥííñğš`),
     classes: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} çľáášš` : `${f.number(n)} çľááššééš`),

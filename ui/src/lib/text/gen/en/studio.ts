@@ -16,6 +16,7 @@ export const studio = {
   did: (what: string): string => `Brought in: ${what}.`,
   counts: {
     moves: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} own move` : `${f.number(n)} own moves`),
+    templates: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} template` : `${f.number(n)} templates`),
     places: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} place` : `${f.number(n)} places`),
     items: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} thing` : `${f.number(n)} things`),
     classes: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} class` : `${f.number(n)} classes`),
