@@ -32,9 +32,9 @@ export class LiveRun {
   }
 
   /** The view is left: an answer that is still on its way is nobody's. */
-  private left = false
+  private gone = false
   leave(): void {
-    this.left = true
+    this.gone = true
     this.unsubscribe()
   }
 
@@ -80,7 +80,7 @@ export class LiveRun {
   // Answers are numbered by the presses they know of: an older one is dropped. What somebody
   // does instead of the plan changes the plan, which is read anew.
   private take(id: string, next: Schemas['RunNow'] | undefined): void {
-    if (this.left || !next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
+    if (this.gone || !next || !this.latest || this.run?.id !== id || next.events < this.latest.events) return
     this.lost = false
     const before = this.anchor
     const swaps = (now: Schemas['RunNow']) => now.did.filter((d) => d.kind === 'swapped').map((d) => d.count)
