@@ -13,32 +13,7 @@ import (
 // lesson opens a hall with some kit and a class of one person of Middle, and proposes a
 // circuit for it: what it becomes is made of that by hand.
 func lesson(t *testing.T, s *server, kitLines string, things int, name string, minutes int) (b *tab, class, circuit string) {
-	b = s.open("/kit", 1280, 800)
-	b.clickText("main", "Add a place")
-	b.modal()
-	b.enter("#place-name", "Loft")
-	b.save()
-	b.closed()
-	b.enter("#kit-lines", kitLines)
-	b.until(fmt.Sprintf("document.querySelector('#places-would')?.textContent.startsWith('%d new')", things))
-	b.click("#places-bring")
-	b.until(fmt.Sprintf("document.querySelectorAll('tbody tr').length === %d && !document.querySelector('#kit-lines').value", things))
-	b.visit("/")
-	b.clickText("main", "Add a class")
-	b.modal()
-	b.enter("#class-name", name)
-	b.set("#class-date", "2026-11-25")
-	b.set("#class-time", "10:05")
-	b.enter("#class-minutes", fmt.Sprint(minutes))
-	for lane, n := range map[string]string{"ground": "0", "middle": "1", "reach": "0"} {
-		b.enter("#class-"+lane, n)
-	}
-	b.save()
-	b.closed()
-	b.until(fmt.Sprintf("document.querySelector('.next h2').textContent === %q", name))
-	class = dig(t, s.get("/api/today")["next"], "id").(string)
-	b.clickText(".next", "Make its circuit")
-	b.there("#brief-minutes")
+	b, class = hallFor(t, s, kitLines, things, name, minutes, map[string]string{"ground": "0", "middle": "1", "reach": "0"})
 	b.clickText("main form", "They know every move")
 	b.clickText("main form", "Propose")
 	b.until("document.querySelectorAll('.cell').length > 2")

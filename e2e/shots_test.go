@@ -4,6 +4,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -104,7 +105,17 @@ func TestScreenshots(t *testing.T) {
 	m.there("#school-knees")
 	take(m, "house-style")
 
-	third := s.get("/api/today")["later"].([]any)[1].(map[string]any)["id"].(string)
+	// A class of eleven in the hall, for stations.
+	third := "stationclass00000000000001"
+	body := `{"name":"Saturday stations","date":"2026-11-28","time":"10:00","minutes":45,"placeId":"` + next["placeId"].(string) + `",
+		"lanes":[{"lane":"ground","people":3},{"lane":"middle","people":5},{"lane":"reach","people":3}]}`
+	r, err := http.NewRequest(http.MethodPut, s.url+"/api/occurrences/"+third, strings.NewReader(body))
+	require.NoError(t, err)
+	r.Header.Set("Content-Type", "application/json")
+	answer, err := http.DefaultClient.Do(r)
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	require.Equal(t, http.StatusOK, answer.StatusCode)
 	d := s.open("/", 1280, 800)
 	d.propose(third)
 	d.visit("/circuit/" + third)
