@@ -21,8 +21,9 @@ export function stationTitle(cells: Cell[], pattern: string): string {
   return names.length === 1 ? (names[0] ?? '') : (nameOf.pattern[pattern as keyof typeof nameOf.pattern] ?? pattern)
 }
 
+/** A thing of the kit: with its load or height, for a studio can have two of one name. */
 export function itemName(items: Items, id: string): string {
-  return items.find((i) => i.id === id)?.name ?? id
+  return studio.itemName(items.find((i) => i.id === id))
 }
 
 /** The lines of a station: its kit, its heights, what is shared. */

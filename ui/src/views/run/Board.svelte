@@ -23,6 +23,16 @@
     const here = new Set<string>(who(s).flatMap((g) => [g.party, g.lane]))
     return (live.slot(s.slot)?.cells ?? []).filter((x) => here.has(x.party))
   }
+  /** What is said of the cells: lanes that do the same thing hear it once. */
+  const lines = (s: Schemas['Station']) => {
+    const all = cells(s).map((x) => ({
+      text: `${live.load(x)}, ${doseText(x, clocked)}`,
+      move: studio.move(x.entry.variant),
+      cautions: many ? x.cautions.slice(0, 1) : x.cautions,
+    }))
+    const same = (a: (typeof all)[number], b: (typeof all)[number]) => a.move === b.move && a.text === b.text
+    return all.filter((x, i) => all.findIndex((y) => same(x, y)) === i)
+  }
   /** The heights that are set while these people are here. */
   const heights = (s: Schemas['Station']) => {
     const here = new Set(who(s).map((g) => guestName(people, g)))
@@ -38,12 +48,9 @@
         {c.floor.group((s.groups[turn - 1] ?? 0) + 1)}: {guests(people, who(s)) || c.floor.none}
       </p>
       <p class="title">{stationTitle(cells(s), live.slot(s.slot)?.pattern ?? '')}</p>
-      {#each cells(s) as x (x.party)}
-        <p>
-          {cells(s).length > 1 ? `${studio.move(x.entry.variant)}: ` : ''}{live.load(x)}, {doseText(x, clocked)}
-        </p>
-        {@const said = many ? x.cautions.slice(0, 1) : x.cautions}
-        {#if said.length > 0}<p class="caution">{said.join(' ')}</p>{/if}
+      {#each lines(s) as x (x.move + x.text)}
+        <p>{lines(s).length > 1 ? `${x.move}: ` : ''}{x.text}</p>
+        {#if x.cautions.length > 0}<p class="caution">{x.cautions.join(' ')}</p>{/if}
       {/each}
       {#if heights(s).length > 0}<p class="dim">
           {heights(s)
