@@ -72,6 +72,12 @@ func TestNoPlainEnglish(t *testing.T) {
 	slot := slotOf(t, s, id, "goblet-squat")
 	cell := "#cell-" + slot + "-middle"
 	typed := typedNames(t, s)
+	orla := ""
+	for _, p := range s.any("/api/people").([]any) {
+		if dig(t, p, "name") == "Orla Penhale" {
+			orla = dig(t, p, "id").(string)
+		}
+	}
 	m := texts.Marked
 
 	b := s.open("/", 1280, 800)
@@ -160,6 +166,13 @@ func TestNoPlainEnglish(t *testing.T) {
 		look(b, "Fit"+at)
 		b.kitOf("files", quay)
 		look(b, "Files"+at)
+		view("/people", "#people", "people")
+		view("/people/"+orla, "#held li", "a person")
+		b.click("#edit-person")
+		b.modal()
+		look(b, "the form of a person"+at)
+		closeIt()
+		view("/people/"+orla+"/health", "#health-save", "the health questions")
 		view("/moves/goblet-squat", "#move-name", "a move")
 		view("/moves/called-footwork", "#move-name", "footwork")
 		view("/moves/squat-to-press-chain", "main", "a chain")
@@ -264,6 +277,9 @@ func typedNames(t *testing.T, s *server) string {
 			if name, ok := v["name"].(string); ok {
 				names = append(names, name)
 			}
+			if note, ok := v["note"].(string); ok {
+				names = append(names, note)
+			}
 			if place, ok := v["place"].(string); ok {
 				names = append(names, place)
 			}
@@ -279,6 +295,8 @@ func typedNames(t *testing.T, s *server) string {
 	next := s.get("/api/today")
 	walk(next)
 	walk(s.any("/api/places"))
+	walk(s.any("/api/people"))
+	walk(s.any("/api/groups"))
 	walk(s.any("/api/occurrences/" + next["next"].(map[string]any)["id"].(string) + "/log"))
 	slices.SortFunc(names, func(a, b string) int { return len(b) - len(a) }) // a name within a name comes after it
 	var b strings.Builder

@@ -148,7 +148,7 @@ func (g *ground) holds() string {
 	st := g.store()
 	defer func() { _ = st.Close() }()
 	var b bytes.Buffer
-	require.NoError(g.t, st.Backup(context.Background(), &b))
+	require.NoError(g.t, st.Backup(context.Background(), &b, true))
 	zip, err := gzip.NewReader(&b)
 	require.NoError(g.t, err)
 	sum, rows := sha256.New(), 0

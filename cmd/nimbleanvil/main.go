@@ -289,7 +289,8 @@ func (m *migrateCmd) Run(ctx context.Context) error {
 
 type backupCmd struct {
 	database
-	File string `arg:"" help:"File to write; it must not exist."`
+	WithoutHealth bool   `help:"Leave out the answers to health questions, clearances and pains."`
+	File          string `arg:"" help:"File to write; it must not exist."`
 }
 
 // Run writes beside the file first: a backup that fails, or is killed, leaves no half one
@@ -308,7 +309,7 @@ func (b *backupCmd) Run(ctx context.Context) error {
 		return err
 	}
 	defer func() { _ = os.Remove(f.Name()) }()
-	err = errors.Join(st.Backup(ctx, f), f.Sync(), f.Close())
+	err = errors.Join(st.Backup(ctx, f, !b.WithoutHealth), f.Sync(), f.Close())
 	if err != nil {
 		return err
 	}

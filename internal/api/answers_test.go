@@ -133,9 +133,10 @@ func TestAnswersKeepTheContract(t *testing.T) {
 		to, _ := write(serial+2, w.version())
 		ask(method, to, `{"nobody":1}`)
 	})
+	whose := "/api/people/" + ok[[]studio.Person](c, "GET", "/api/people", nil)[0].ID
 	class, circuit := "/api/occurrences/"+next.ID, "/api/circuits/"+next.CircuitID
 	for _, path := range []string{"/api/studio", "/api/studio/export", "/api/style", "/api/library", "/api/moves", "/api/own-moves", "/api/footwork", "/api/household", "/api/clock",
-		"/api/places", "/api/put-away", "/api/places-file", "/api/places-file?format=json", "/api/moves/at/" + next.PlaceID, "/api/scale", "/api/today", "/api/people", "/api/people/" + ok[[]studio.Person](c, "GET", "/api/people", nil)[0].ID + "/classes", class, class + "/log", class + "/log/middle/s1/overtaken",
+		"/api/places", "/api/put-away", "/api/places-file", "/api/places-file?format=json", "/api/moves/at/" + next.PlaceID, "/api/scale", "/api/today", "/api/people", whose + "/classes", whose, whose + "/health", whose + "/export", "/api/groups", "/api/health-questions", "/api/people-file", "/api/people-file?format=json", class + "/regulars", class, class + "/log", class + "/log/middle/s1/overtaken",
 		circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues", circuit + "/patterns?block=b3", circuit + "/written-out?block=b1", "/api/places/" + next.PlaceID + "/bridge",
 		circuit + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/runs/" + id(3), "/api/runs/" + id(3) + "/now",
 		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces", "/api/templates", class + "/sessions", circuit + "/beside/" + next.CircuitID} {

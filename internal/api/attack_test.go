@@ -392,7 +392,7 @@ func cutTo(b []byte, n int) string { return string(b[:min(len(b), n)]) }
 func fingerprint(t *testing.T, st *store.Store) string {
 	t.Helper()
 	var b bytes.Buffer
-	require.NoError(t, st.Backup(context.Background(), &b))
+	require.NoError(t, st.Backup(context.Background(), &b, true))
 	sum := sha256.Sum256(b.Bytes())
 	return strconv.Quote(string(sum[:8]))
 }

@@ -6,8 +6,10 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -64,7 +66,7 @@ func TestBackupAndRestoreDrill(t *testing.T) {
 	c := client{t, New(Config{Studios: studio.New(st, fixed), Now: fixed}).App}
 	before := reads(c)
 	var file bytes.Buffer
-	require.NoError(t, st.Backup(ctx, &file))
+	require.NoError(t, st.Backup(ctx, &file, true))
 	if *keep != "" {
 		require.NoError(t, os.MkdirAll(kept, 0o750))
 		require.NoError(t, os.WriteFile(filepath.Join(kept, *keep+".backup"), file.Bytes(), 0o600))
@@ -213,6 +215,7 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 			assert.Zero(t, n, "%s: %s", name, wrong)
 		}
 		documentsHoldIDsOnly(t, db)
+		assert.Equal(t, painsIn(t, file), counts(t, db)["pain_report"], "%s: what hurt moved to where health is kept", name)
 		require.NoError(t, db.Close())
 		next := ok[studio.Today](c, "GET", "/api/today", nil).Next
 		at := "/api/circuits/" + next.CircuitID
@@ -225,7 +228,7 @@ func TestKeptBackupsOpenAtTheHead(t *testing.T) {
 		ok[progress.Sheet](c, "PUT", "/api/occurrences/"+next.ID+"/log/middle/s1", map[string]any{"done": 8, "inForm": 8, "pain": "none", "device": id(3), "n": 1})
 		require.NoError(t, st.Close())
 	}
-	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45, 51, 52} {
+	for _, schema := range []int{13, 16, 19, 24, 27, 37, 45, 51, 52, 63} {
 		assert.True(t, schemas[schema], "no backup of schema %d is kept", schema)
 	}
 }
@@ -236,6 +239,29 @@ func textsOf[T ~string](of []T) []string {
 		out = append(out, string(x))
 	}
 	return out
+}
+
+// painsIn counts what a backup holds of pains, in lines of logs as long as they stood there.
+func painsIn(t *testing.T, file []byte) (n int) {
+	t.Helper()
+	z, err := gzip.NewReader(bytes.NewReader(file))
+	require.NoError(t, err)
+	for d := json.NewDecoder(z); ; {
+		var line struct {
+			Table   string
+			Columns []string
+			Row     []*string
+		}
+		if err := d.Decode(&line); errors.Is(err, io.EOF) {
+			return n
+		} else {
+			require.NoError(t, err)
+		}
+		at := slices.Index(line.Columns, "pain")
+		if at >= 0 && *line.Row[at] != "none" {
+			n++
+		}
+	}
 }
 
 // schemaOf reads the first line of a backup.

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"nimbleanvil/internal/contract"
+	"nimbleanvil/internal/formats/peoplefile"
 	"nimbleanvil/internal/formats/placefile"
 )
 
@@ -20,21 +21,24 @@ var update = flag.Bool("update", false, "rewrite docs/formats/openapi.json, from
 
 const contractFile = "../../docs/formats/openapi.json"
 
-const placesFile = "../../docs/formats/places.schema.json"
-
-// The schema of a file of places is the code's.
-func TestPlacesSchemaIsCurrent(t *testing.T) {
-	schemas := contract.NewRegistry("#/$defs/", huma.DefaultSchemaNamer)
-	top := schemas.Schema(reflect.TypeFor[placefile.File](), false, "")
-	b, err := json.MarshalIndent(map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "allOf": []any{top}, "$defs": schemas.Map()}, "", " ")
-	require.NoError(t, err)
-	b = append(b, '\n')
-	if *update {
-		require.NoError(t, os.WriteFile(placesFile, b, 0o600))
+// The schemas of the files that are tables are the code's.
+func TestTableSchemasAreCurrent(t *testing.T) {
+	for name, file := range map[string]reflect.Type{
+		"places": reflect.TypeFor[placefile.File](), "people": reflect.TypeFor[peoplefile.File](),
+	} {
+		schemas := contract.NewRegistry("#/$defs/", huma.DefaultSchemaNamer)
+		top := schemas.Schema(file, false, "")
+		b, err := json.MarshalIndent(map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "allOf": []any{top}, "$defs": schemas.Map()}, "", " ")
+		require.NoError(t, err)
+		b = append(b, '\n')
+		path := "../../docs/formats/" + name + ".schema.json"
+		if *update {
+			require.NoError(t, os.WriteFile(path, b, 0o600))
+		}
+		want, err := os.ReadFile(path)
+		require.NoError(t, err)
+		assert.Equal(t, string(want), string(b), "run go test ./internal/api -run 'Contract|Schema' -update")
 	}
-	want, err := os.ReadFile(placesFile)
-	require.NoError(t, err)
-	assert.Equal(t, string(want), string(b), "run go test ./internal/api -run 'Contract|Schema' -update")
 }
 
 // The contract in docs/formats is the code's.

@@ -116,7 +116,7 @@ func inForm(c client, place string, r kit.Row) int {
 func inTable(c client, r kit.Row) studio.PlacesPreview {
 	row := placefile.Of(r)
 	row.Place = "Attic room"
-	b, err := placefile.CSV([]placefile.Row{row})
+	b, err := placefile.Form.CSV([]placefile.Row{row})
 	require.NoError(c.t, err)
 	return ok[studio.PlacesPreview](c, "POST", "/api/places-file/preview", studio.PlacesText{Text: string(b)})
 }

@@ -21,7 +21,7 @@ func registerLog(r *routes) {
 		func(ctx context.Context, st studio.Studio, in *OccurrencePath) (studio.Log, error) {
 			return st.Log(ctx, in.Occurrence)
 		})
-	operation(
+	checked(
 		r,
 		http.MethodPut,
 		"/api/occurrences/{occurrence}/participants/{participant}",
@@ -31,8 +31,8 @@ func registerLog(r *routes) {
 			OccurrencePath
 			Participant string `path:"participant" pattern:"^[0-9a-z]{26}$"`
 			Body        studio.ParticipantInput
-		}) (studio.Log, error) {
-			return st.PutParticipant(ctx, in.Occurrence, in.Participant, in.Body)
+		}, wrong *fault.List) (studio.Log, error) {
+			return st.PutParticipant(ctx, in.Occurrence, in.Participant, in.Body, wrong)
 		},
 	)
 	operation(

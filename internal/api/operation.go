@@ -243,9 +243,34 @@ func (nameSchema) Schema(huma.Registry) *huma.Schema {
 	return s
 }
 
-var nameType = reflect.TypeFor[names.Name]()
+// noteSchema is names.Note in the contract.
+type noteSchema string
 
-// readNames reads every Name in a decoded body in its place.
+// Schema serves the contract.
+func (noteSchema) Schema(huma.Registry) *huma.Schema {
+	most := 4 * names.MaxNote
+	s := &huma.Schema{Type: huma.TypeString, MaxLength: &most,
+		Description: "up to 280 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters"}
+	s.PrecomputeMessages()
+	return s
+}
+
+// idSchema is studio.PublicID in the contract.
+type idSchema string
+
+// Schema serves the contract.
+func (idSchema) Schema(huma.Registry) *huma.Schema {
+	s := &huma.Schema{Type: huma.TypeString, Pattern: "^[0-9a-z]{26}$"}
+	s.PrecomputeMessages()
+	return s
+}
+
+var (
+	nameType = reflect.TypeFor[names.Name]()
+	noteType = reflect.TypeFor[names.Note]()
+)
+
+// readNames reads every Name and Note in a decoded body in its place.
 func readNames(v reflect.Value, at string, wrong *fault.List) {
 	switch v.Kind() {
 	case reflect.Pointer:
@@ -255,11 +280,13 @@ func readNames(v reflect.Value, at string, wrong *fault.List) {
 	case reflect.Struct:
 		for i := range v.NumField() {
 			f := v.Type().Field(i)
-			inner, name := at, strings.Split(f.Tag.Get("json"), ",")[0]
+			name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
+			inner := at
 			if !f.Anonymous {
 				inner = fault.Join(at, name)
 			}
-			if f.IsExported() && name != "-" {
+			leftOut := strings.Contains(options, "omitempty") && v.Field(i).IsZero()
+			if f.IsExported() && name != "-" && !leftOut {
 				readNames(v.Field(i), inner, wrong)
 			}
 		}
@@ -268,13 +295,14 @@ func readNames(v reflect.Value, at string, wrong *fault.List) {
 			readNames(v.Index(i), at+"["+strconv.Itoa(i)+"]", wrong)
 		}
 	case reflect.String:
-		if v.Type() != nameType {
+		read := map[reflect.Type]func(string) (string, error){nameType: names.Read, noteType: names.ReadNote}[v.Type()]
+		if read == nil {
 			return
 		}
-		name, err := names.Read(v.String())
+		text, err := read(v.String())
 		if err != nil {
 			wrong.Note(at, err.Error(), v.String())
 		}
-		v.SetString(name)
+		v.SetString(text)
 	}
 }

@@ -4,6 +4,8 @@ import (
 	"context"
 	"net/http"
 
+	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/studio"
 )
 
@@ -74,4 +76,90 @@ func registerPeople(r *routes) {
 			return st.PartPerson(ctx, in.Person, in.Body)
 		},
 	)
+	operation(
+		r,
+		http.MethodDelete,
+		"/api/people/{person}/join/{merge}",
+		"undo-join",
+		"Make two people again of whom one was made",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PersonPath
+			Merge string `path:"merge" pattern:"^[0-9a-z]{26}$"`
+		}) (studio.Person, error) {
+			return st.UndoJoin(ctx, in.Person, in.Merge)
+		},
+	)
+	operation(
+		r,
+		http.MethodGet,
+		"/api/people/{person}",
+		"get-person",
+		"A person with all that is known of them but their health",
+		func(ctx context.Context, st studio.Studio, in *PersonPath) (studio.PersonPage, error) {
+			return st.PersonPage(ctx, in.Person)
+		},
+	)
+	operation(r, http.MethodDelete, "/api/people/{person}", "erase-person",
+		"Erase a person from everything; what they did stays as nobody's",
+		func(ctx context.Context, st studio.Studio, in *PersonPath) (studio.Erased, error) {
+			return st.ErasePerson(ctx, in.Person)
+		})
+	whole(
+		r,
+		http.MethodGet,
+		"/api/people/{person}/export",
+		"export-person",
+		"All that is known of a person, their health with it",
+		func(ctx context.Context, st studio.Studio, in *PersonPath) (*exportedPerson, error) {
+			f, err := st.PersonFile(ctx, in.Person)
+			return &exportedPerson{`attachment; filename="person.json"`, f}, err
+		},
+	)
+	operation(r, http.MethodGet, "/api/groups", "list-groups", "The groups: the classes of one name",
+		func(ctx context.Context, st studio.Studio, _ *struct{}) ([]studio.Group, error) {
+			return st.Groups(ctx)
+		})
+	operation(
+		r,
+		http.MethodPut,
+		"/api/people/{person}/groups",
+		"put-groups",
+		"Say of which groups somebody is a regular",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			PersonPath
+			Body studio.GroupsInput
+		}) (studio.Person, error) {
+			return st.PutGroups(ctx, in.Person, in.Body)
+		},
+	)
+	checked(r, http.MethodPut, "/api/people/{person}/records/{record}", "put-record",
+		"Keep something of a person: a measure, level, screen, benchmark, limit, or something learned",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			RecordPath
+			Body studio.RecordInput
+		}, wrong *fault.List) (studio.PersonPage, error) {
+			return st.PutRecord(ctx, in.Person, in.Record, in.Body, wrong)
+		})
+	operation(
+		r,
+		http.MethodDelete,
+		"/api/people/{person}/records/{record}",
+		"remove-record",
+		"Take something back that was known of a person",
+		func(ctx context.Context, st studio.Studio, in *RecordPath) (studio.PersonPage, error) {
+			return st.RemoveRecord(ctx, in.Person, in.Record)
+		},
+	)
+}
+
+// RecordPath names a record of a person.
+type RecordPath struct {
+	PersonPath
+	Record string `path:"record" pattern:"^[0-9a-z]{26}$"`
+}
+
+// exportedPerson is a person's file.
+type exportedPerson struct {
+	Disposition string `header:"Content-Disposition"`
+	Body        studiofile.PersonFile
 }

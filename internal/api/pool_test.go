@@ -34,6 +34,8 @@ type writing struct {
 	twin, there string
 	// spare is a place, and a class, that was just made and holds nothing.
 	spare string
+	// merge is of two people who were just made one.
+	merge string
 }
 
 func (w *writing) version() int { return ok[studio.Circuit](w.client, "GET", w.circuit, nil).Version }
@@ -56,20 +58,31 @@ func (w *writing) each(serial int, f func(method, path string, serial int, write
 			if strings.HasSuffix(path, "/redo") {
 				edited(w.client, w.circuit+"/undo", map[string]any{"clientId": id(800_000 + serial), "base": w.version()})
 			}
+			if strings.HasPrefix(path, "/api/people") || strings.HasSuffix(path, "/{participant}") && method == "DELETE" {
+				log := ok[studio.Log](w.client, "PUT", w.class+"/participants/"+id(serial), map[string]any{"name": fmt.Sprint("Twin ", serial), "lane": "middle"})
+				w.twin, w.there = log.Sheets[len(log.Sheets)-1].Who, id(serial)
+			}
 			var looked struct{ Hash string }
 			switch path {
 			case "/api/own-moves/import":
 				looked = ok[struct{ Hash string }](w.client, "POST", "/api/own-moves/preview", json.RawMessage(w.mine))
+			case "/api/people-file/import":
+				looked = ok[struct{ Hash string }](w.client, "POST", "/api/people-file/preview",
+					map[string]any{"text": "name,id\nFiled," + w.twin + "\n"})
 			case "/api/places-file/import":
 				looked = ok[struct{ Hash string }](w.client, "POST", "/api/places-file/preview", json.RawMessage(w.places))
 			}
 			w.looked = looked.Hash
-			if strings.HasPrefix(path, "/api/people/") || strings.HasSuffix(path, "/{participant}") && method == "DELETE" {
-				log := ok[studio.Log](w.client, "PUT", w.class+"/participants/"+id(serial), map[string]any{"name": fmt.Sprint("Twin ", serial), "lane": "middle"})
-				w.twin, w.there = log.Sheets[len(log.Sheets)-1].Who, id(serial)
-			}
 			w.spare = id(700_000 + serial)
-			switch {
+			switch whose := "/api/people/" + w.twin; {
+			case method == "DELETE" && strings.HasSuffix(path, "/records/{record}"):
+				ok[studio.PersonPage](w.client, "PUT", whose+"/records/"+w.spare, map[string]any{"date": "2026-11-25", "limit": map[string]any{"limit": "no-impact"}})
+			case method == "DELETE" && strings.HasSuffix(path, "/health/{record}"):
+				ok[studio.Health](w.client, "PUT", whose+"/health/"+w.spare, map[string]any{"date": "2026-11-25", "changed": true})
+			case strings.HasSuffix(path, "/join/{merge}"):
+				ok[studio.Person](w.client, "PUT", "/api/people/"+w.spare, map[string]any{"name": "Other"})
+				ok[studio.Person](w.client, "POST", whose+"/join", map[string]any{"personId": w.spare})
+				w.merge = ok[studio.PersonPage](w.client, "GET", whose, nil).Merges[0].ID
 			case path == "/api/places/{place}" && method == "DELETE", strings.HasSuffix(path, "/bring-back"):
 				ok[studio.Place](w.client, "PUT", "/api/places/"+w.spare, map[string]any{"name": "Spare", "kind": "hall", "massUnit": "kg"})
 			case path == "/api/occurrences/{occurrence}" && method == "DELETE":
@@ -97,6 +110,7 @@ func writesOf(c client) *writing {
 	known := ok[[]studio.Person](c, "GET", "/api/people", nil)
 	require.NotEmpty(t, known)
 	somebody := known[0].ID
+	group := ok[[]studio.Group](c, "GET", "/api/groups", nil)[0].ID
 	w.mine = `{"format":"nimbleanvil-moves","v":1,"moves":[` + string(own) + `]}`
 	revision := func(n, base int) string { return fmt.Sprintf(`"clientId":%q,"base":%d`, id(n), base) }
 	brief := `"brief":{"minutes":30,"format":"timed","bans":[]}`
@@ -172,7 +186,35 @@ func writesOf(c client) *writing {
 		"DELETE /api/occurrences/{occurrence}/participants/{participant}": func(int, int) (string, string) {
 			return w.class + "/participants/" + w.there, ""
 		},
-		"PUT /api/people/{person}": func(n, _ int) (string, string) { return "/api/people/" + w.twin, fmt.Sprintf(`{"name":"Ada %d"}`, n) },
+		"PUT /api/people/{person}":    func(n, _ int) (string, string) { return "/api/people/" + w.twin, fmt.Sprintf(`{"name":"Ada %d"}`, n) },
+		"DELETE /api/people/{person}": func(int, int) (string, string) { return "/api/people/" + w.twin, "" },
+		"DELETE /api/people/{person}/join/{merge}": func(int, int) (string, string) {
+			return "/api/people/" + w.twin + "/join/" + w.merge, ""
+		},
+		"PUT /api/people/{person}/groups": func(int, int) (string, string) {
+			return "/api/people/" + w.twin + "/groups", `{"groups":["` + group + `"]}`
+		},
+		"PUT /api/people/{person}/records/{record}": func(n, _ int) (string, string) {
+			return "/api/people/" + w.twin + "/records/" + id(n), `{"date":"2026-11-25","measure":{"body":"71.5 kg"}}`
+		},
+		"DELETE /api/people/{person}/records/{record}": func(int, int) (string, string) {
+			return "/api/people/" + w.twin + "/records/" + w.spare, ""
+		},
+		"PUT /api/people/{person}/health/{record}": func(n, _ int) (string, string) {
+			return "/api/people/" + w.twin + "/health/" + id(n), `{"date":"2026-11-25","answers":{"version":1,"yes":["pregnancy"]}}`
+		},
+		"DELETE /api/people/{person}/health/{record}": func(int, int) (string, string) {
+			return "/api/people/" + w.twin + "/health/" + w.spare, ""
+		},
+		"PUT /api/occurrences/{occurrence}/attendance": func(n, _ int) (string, string) {
+			return "/api/occurrences/" + next.ID + "/attendance", fmt.Sprintf(`{"here":[{"id":%q,"name":"Att %d","lane":"reach"}],"gone":[]}`, id(n), n)
+		},
+		"POST /api/people-file/preview": func(n, _ int) (string, string) {
+			return "/api/people-file/preview", fmt.Sprintf(`{"text":"name\nFiled %d\n"}`, n)
+		},
+		"POST /api/people-file/import": func(int, int) (string, string) {
+			return "/api/people-file/import", `{"text":"name,id\nFiled,` + w.twin + `\n","hash":"` + w.looked + `"}`
+		},
 		"POST /api/people/{person}/join": func(int, int) (string, string) {
 			return "/api/people/" + w.twin + "/join", `{"personId":"` + somebody + `"}`
 		},

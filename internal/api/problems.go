@@ -85,6 +85,9 @@ func kindOf(err error) *problem.Problem {
 	case errors.Is(err, store.ErrTogether):
 		return problem.New(problem.Conflict, http.StatusConflict,
 			"they are in one class together: nobody is two people in it")
+	case errors.Is(err, store.ErrErased):
+		return problem.New(problem.Conflict, http.StatusConflict,
+			"somebody of this id was erased here: make a new id for somebody else")
 	case errors.Is(err, store.ErrElsewhere):
 		return problem.New(problem.Conflict, http.StatusConflict,
 			"another thing has this id, here or at another place: make a new id for this one")

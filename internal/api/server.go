@@ -30,12 +30,15 @@ import (
 
 	"nimbleanvil/internal/contract"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/core/why"
 	"nimbleanvil/internal/device"
+	"nimbleanvil/internal/formats/peoplefile"
 	"nimbleanvil/internal/formats/placefile"
 	"nimbleanvil/internal/formats/studiofile"
+	"nimbleanvil/internal/formats/table"
 	"nimbleanvil/internal/problem"
 	"nimbleanvil/internal/store"
 	"nimbleanvil/internal/studio"
@@ -134,6 +137,8 @@ func humaConfig() huma.Config {
 	c.OpenAPIPath = "/api/openapi"
 	c.Components.Schemas = contract.NewRegistry("#/components/schemas/", schemaName)
 	c.Components.Schemas.RegisterTypeAlias(nameType, reflect.TypeFor[nameSchema]())
+	c.Components.Schemas.RegisterTypeAlias(reflect.TypeFor[studio.PublicID](), reflect.TypeFor[idSchema]())
+	c.Components.Schemas.RegisterTypeAlias(noteType, reflect.TypeFor[noteSchema]())
 	json := huma.DefaultJSONFormat // of answers: bodies are read by readBody
 	c.Formats = map[string]huma.Format{"application/json": json, "json": json}
 	return c
@@ -142,12 +147,24 @@ func humaConfig() huma.Config {
 // schemaNames are the words of the contract for types that have another beside them of the
 // same name.
 var schemaNames = map[reflect.Type]string{
-	reflect.TypeFor[run.Slot]():           "RunSlot",
-	reflect.TypeFor[run.Block]():          "RunBlock",
-	reflect.TypeFor[moves.Part]():         "MovePart",
-	reflect.TypeFor[progress.Sheet]():     "LogSheet",
-	reflect.TypeFor[progress.SheetLine](): "LogLine",
-	reflect.TypeFor[studio.Settings]():    "Studio",
+	reflect.TypeFor[run.Slot]():            "RunSlot",
+	reflect.TypeFor[run.Block]():           "RunBlock",
+	reflect.TypeFor[moves.Part]():          "MovePart",
+	reflect.TypeFor[progress.Sheet]():      "LogSheet",
+	reflect.TypeFor[progress.SheetLine]():  "LogLine",
+	reflect.TypeFor[studio.Settings]():     "Studio",
+	reflect.TypeFor[placefile.File]():      "PlacesFile",
+	reflect.TypeFor[peoplefile.File]():     "PeopleFile",
+	reflect.TypeFor[table.Mistake]():       "FileMistake",
+	reflect.TypeFor[people.Held]():         "HeldLimit",
+	reflect.TypeFor[studio.Group]():        "PeopleGroup",
+	reflect.TypeFor[studio.Health]():       "PersonHealth",
+	reflect.TypeFor[studio.Erased]():       "ErasedPerson",
+	reflect.TypeFor[people.Record]():       "PersonRecord",
+	reflect.TypeFor[people.HealthRecord](): "PersonHealthRecord",
+	reflect.TypeFor[people.Measure]():      "PersonMeasure",
+	reflect.TypeFor[people.Limit]():        "PersonLimit",
+	reflect.TypeFor[people.Level]():        "PersonLevel",
 }
 
 // schemaName names a type in the contract; those of a file have a word of their
@@ -163,8 +180,10 @@ func schemaName(t reflect.Type, hint string) string {
 	switch t.PkgPath() {
 	case reflect.TypeFor[studiofile.File]().PkgPath():
 		return "StudioFile" + strings.TrimPrefix(name, "File")
-	case reflect.TypeFor[placefile.File]().PkgPath():
+	case reflect.TypeFor[placefile.Row]().PkgPath():
 		return "PlacesFile" + strings.TrimPrefix(name, "File")
+	case reflect.TypeFor[peoplefile.Row]().PkgPath():
+		return "PeopleFile" + name
 	}
 	return name
 }
@@ -185,6 +204,8 @@ func registerAll(r *routes) {
 	registerScale(r)
 	registerLog(r)
 	registerPeople(r)
+	registerHealth(r)
+	registerAttendance(r)
 	// The texts of the interface must know every code of a reason.
 	codes := make([]any, 0, len(why.Codes))
 	for _, c := range why.Codes {

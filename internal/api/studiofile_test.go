@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bytes"
 	"database/sql"
 	"encoding/json"
 	"net/http"
@@ -48,7 +49,17 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	ok[moves.Preview](c, "PUT", "/api/own-moves/own-crate-squat", ownSquat(t))
 	ok[studio.HouseStyle](c, "PUT", "/api/prep", map[string]any{"steps": []any{map[string]any{"move": "march-on-the-spot", "ms": 40_000}}})
 	ok[[]studio.HouseTemplate](c, "PUT", "/api/templates/"+id(8), map[string]any{"name": "Wednesdays", "circuitId": next.CircuitID})
-	status, head, file := c.send("GET", "/api/studio/export", "")
+	for n, name := range []string{"Wren", "Gone"} {
+		ok[studio.Person](c, "PUT", "/api/people/"+id(20+n), map[string]any{"name": name, "massUnit": "lb", "weaker": "left", "note": "mornings"})
+	}
+	wren := "/api/people/" + id(20)
+	ok[studio.Person](c, "PUT", wren+"/groups", map[string]any{"groups": []string{ok[[]studio.Group](c, "GET", "/api/groups", nil)[0].ID}})
+	ok[studio.PersonPage](c, "PUT", wren+"/records/"+id(21), map[string]any{"date": "2026-11-20", "measure": map[string]any{"body": "154 lb 8 oz", "stature": "67 in"}})
+	ok[studio.PersonPage](c, "PUT", wren+"/records/"+id(22), map[string]any{"date": "2026-11-20", "screen": map[string]any{"screen": "ankle", "values": map[string]any{"left": "9 cm", "right": "4 in"}}})
+	ok[studio.PersonPage](c, "PUT", wren+"/records/"+id(23), map[string]any{"date": "2026-11-20", "limit": map[string]any{"limit": "no-impact", "until": "2027-01-31"}})
+	ok[studio.Health](c, "PUT", wren+"/health/"+id(24), map[string]any{"date": "2026-11-20", "answers": map[string]any{"version": 1, "yes": []string{"pregnancy"}}})
+	ok[studio.Erased](c, "DELETE", "/api/people/"+id(21), nil)
+	status, head, file := c.send("GET", "/api/studio/export?health=true", "")
 	require.Equal(t, http.StatusOK, status)
 	assert.Contains(t, head.Get("Content-Disposition"), "studio.json")
 
@@ -75,13 +86,19 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	assert.Equal(t, would, bring("/api/studio/import"))
 	assert.Equal(t, counts(t, db), counts(t, elsewhere), "every row of every table")
 	for table, n := range counts(t, elsewhere) {
-		assert.Positive(t, n, "the test must hold a row of %s", table)
+		assert.True(t, n > 0 || table == "person_merge", "the test must hold a row of %s", table)
 	}
-	_, _, again := there.send("GET", "/api/studio/export", "")
+	_, _, again := there.send("GET", "/api/studio/export?health=true", "")
 	assert.Equal(t, string(file), string(again))
 	second := bring("/api/studio/import")
 	assert.Equal(t, studio.Imported{Kept: second.Kept}, second)
 	assert.Equal(t, counts(t, db), counts(t, elsewhere))
+	_, _, plain := there.send("GET", "/api/studio/export", "")
+	for _, of := range []string{`"yes"`, `"burn"`, `"joint":"`, `"health"`} {
+		assert.False(t, bytes.Contains(plain, []byte(of)), "without health nothing says why: %s", of)
+		assert.True(t, of == `"joint":"` || bytes.Contains(file, []byte(of)), "the test must hold %s", of)
+	}
+	assert.True(t, bytes.Contains(plain, []byte("no-lying-on-back")), "but what is spared")
 	undone := edited(there, "/api/circuits/"+next.CircuitID+"/undo", map[string]any{"clientId": id(5), "base": after.Version})
 	assert.Len(t, undone.Document.Slots(), 7)
 }

@@ -8,8 +8,10 @@ import (
 
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/formats/peoplefile"
 	"nimbleanvil/internal/formats/placefile"
 	"nimbleanvil/internal/formats/studiofile"
+	"nimbleanvil/internal/formats/table"
 	"nimbleanvil/internal/studio"
 )
 
@@ -74,10 +76,43 @@ func registerOpen(r *routes) {
 		})
 }
 
+// tableOut registers a list that goes out as a table or as a document.
+func tableOut[R comparable](
+	r *routes,
+	path, id, summary, name string,
+	form table.Form[R],
+	rows func(studio.Studio, context.Context) ([]R, error),
+) {
+	whole(r, http.MethodGet, path, id, summary,
+		func(ctx context.Context, st studio.Studio, in *struct {
+			Format string `query:"format" enum:"csv,json" default:"csv"`
+		}) (*rawFile, error) {
+			all, err := rows(st, ctx)
+			if err != nil {
+				return nil, err
+			}
+			if in.Format == "json" {
+				b, err := form.JSON(all)
+				return &rawFile{"application/json", `attachment; filename="` + name + `.json"`, b}, err
+			}
+			b, err := form.CSV(all)
+			return &rawFile{
+				"text/csv; charset=utf-8; header=present",
+				`attachment; filename="` + name + `.csv"`,
+				b,
+			}, err
+		})
+	r.OpenAPI().Paths[path].Get.Responses["200"].Content = map[string]*huma.MediaType{
+		"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}, "application/json": jsonOf[table.File[R]](r),
+	}
+}
+
 func registerFiles(r *routes) {
 	whole(r, http.MethodGet, "/api/studio/export", "export-studio", "Everything of the studio as one document",
-		func(ctx context.Context, st studio.Studio, _ *struct{}) (*exported, error) {
-			f, err := st.Export(ctx)
+		func(ctx context.Context, st studio.Studio, in *struct {
+			Health bool `query:"health" doc:"people's health, and what hurt, with it"`
+		}) (*exported, error) {
+			f, err := st.Export(ctx, in.Health)
 			return &exported{`attachment; filename="studio.json"`, f}, err
 		})
 	checked(
@@ -93,30 +128,8 @@ func registerFiles(r *routes) {
 			return st.Import(ctx, in.Body, in.Try, wrong)
 		},
 	)
-	whole(
-		r,
-		http.MethodGet,
-		"/api/places-file",
-		"export-places",
-		"Every place that is not retired, as CSV or JSON",
-		func(ctx context.Context, st studio.Studio, in *struct {
-			Format string `query:"format" enum:"csv,json" default:"csv"`
-		}) (*rawFile, error) {
-			rows, err := st.PlaceRows(ctx)
-			if err != nil {
-				return nil, err
-			}
-			if in.Format == "json" {
-				b, err := placefile.JSON(rows)
-				return &rawFile{"application/json", `attachment; filename="places.json"`, b}, err
-			}
-			b, err := placefile.CSV(rows)
-			return &rawFile{"text/csv; charset=utf-8; header=present", `attachment; filename="places.csv"`, b}, err
-		},
-	)
-	r.OpenAPI().Paths["/api/places-file"].Get.Responses["200"].Content = map[string]*huma.MediaType{
-		"text/csv": {Schema: &huma.Schema{Type: huma.TypeString}}, "application/json": jsonOf[placefile.File](r),
-	}
+	tableOut(r, "/api/places-file", "export-places", "Every place that is not retired, as CSV or JSON", "places",
+		placefile.Form, studio.Studio.PlaceRows)
 	operation(r, http.MethodPost, "/api/places-file/preview", "preview-places", "What a file of places would do",
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
 			return st.PreviewPlaces(ctx, in.Body)
@@ -129,6 +142,22 @@ func registerFiles(r *routes) {
 		"Bring in what was looked at, all or nothing",
 		func(ctx context.Context, st studio.Studio, in *result[studio.PlacesText]) (studio.PlacesPreview, error) {
 			return st.ImportPlaces(ctx, in.Body)
+		},
+	)
+	tableOut(r, "/api/people-file", "export-people", "Whom the studio knows, as CSV or JSON", "people",
+		peoplefile.Form, studio.Studio.PersonRows)
+	operation(r, http.MethodPost, "/api/people-file/preview", "preview-people", "What a file of people would do",
+		func(ctx context.Context, st studio.Studio, in *result[studio.PeopleText]) (studio.PeoplePreview, error) {
+			return st.PreviewPeople(ctx, in.Body)
+		})
+	operation(
+		r,
+		http.MethodPost,
+		"/api/people-file/import",
+		"import-people",
+		"Bring in what was looked at, all or nothing",
+		func(ctx context.Context, st studio.Studio, in *result[studio.PeopleText]) (studio.PeoplePreview, error) {
+			return st.ImportPeople(ctx, in.Body)
 		},
 	)
 }

@@ -12,6 +12,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/pace"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/run"
@@ -34,6 +35,15 @@ var values = map[reflect.Type][]any{
 	reflect.TypeFor[circuit.Direction](): anyOf(circuit.Directions),
 	reflect.TypeFor[run.HandDo]():        anyOf(run.HandDos),
 	reflect.TypeFor[pace.What]():         anyOf(pace.Whats),
+
+	reflect.TypeFor[people.Kind]():     anyOf(people.Kinds),
+	reflect.TypeFor[people.Cause]():    anyOf(people.Causes),
+	reflect.TypeFor[people.Screen]():   anyOf(people.Screens),
+	reflect.TypeFor[people.AskKind]():  anyOf(people.AskKinds),
+	reflect.TypeFor[people.Skill]():    anyOf(people.Skills),
+	reflect.TypeFor[people.Origin]():   anyOf(people.Origins),
+	reflect.TypeFor[people.Question](): anyOf(people.Questions),
+	reflect.TypeFor[people.Clearer]():  anyOf(people.Clearers),
 }
 
 func anyOf[T ~string](of []T) []any {
@@ -332,6 +342,35 @@ var tags = map[reflect.Type]map[string]string{
 		"empty":  `doc:"of a vessel"`,
 		"refill": `doc:"may be filled in steps of 50 ml"`,
 		"traits": `nullable:"false" enum:"soft,loose,glass,hot,hard-edged,sharp" maxItems:"6" doc:"each once"`,
+	},
+	reflect.TypeFor[people.Limit](): {
+		"until": `format:"date" doc:"the last day of it"`,
+	},
+	reflect.TypeFor[people.Spared](): {
+		"out":    `doc:"not in the class until cleared"`,
+		"ground": `doc:"at Ground until cleared"`,
+		"asked":  `format:"date" doc:"when the health questions were answered last"`,
+		"anew":   `doc:"they are to be asked again whatever the day"`,
+	},
+	reflect.TypeFor[people.HealthRecord](): {
+		"carried": `doc:"what somebody was spared before, of which no more is known"`,
+		"changed": `doc:"something has changed"`,
+	},
+	reflect.TypeFor[people.Answers](): {
+		"version": `doc:"of the questions' text"`,
+		"yes":     `doc:"all others were answered with no"`,
+	},
+	reflect.TypeFor[people.Clearance](): {
+		"keeps": `doc:"what they are still to be spared"`,
+	},
+	reflect.TypeFor[people.Benchmark](): {
+		"loadG":   `doc:"all implements together"`,
+		"reps":    `doc:"in form, a side"`,
+		"reserve": `doc:"how many more would have gone"`,
+	},
+	reflect.TypeFor[people.Outcome](): {
+		"uneven": `doc:"the sides differ by more than usual"`,
+		"prep":   `doc:"joints that are made ready"`,
 	},
 	reflect.TypeFor[measure.Quantity](): {
 		"whole": `doc:"grams or millimetres, derived once"`,

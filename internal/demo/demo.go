@@ -38,6 +38,20 @@ type scenario struct {
 	Places  map[string]string // key, name
 	Classes []class
 	People  map[string][]studio.ParticipantInput
+	Known   []known
+}
+
+// known is what is known of somebody of a class.
+type known struct {
+	studio.PersonInput
+	Records []struct {
+		DaysAgo int
+		studio.RecordInput
+	}
+	Health []struct {
+		DaysAgo int
+		studio.HealthInput
+	}
 }
 
 type class struct {
@@ -82,7 +96,10 @@ func Load(ctx context.Context, all *studio.Studios, now time.Time) (studio.Princ
 	} else if err != nil {
 		return owner, err
 	}
-	return owner, l.classes()
+	if err := l.classes(); err != nil {
+		return owner, err
+	}
+	return owner, l.known()
 }
 
 type loader struct {
@@ -118,6 +135,62 @@ func (l loader) places() error {
 		at.Rows = append(at.Rows, studio.NewRow{ID: r.ID, Row: row})
 	}
 	return l.st.PutPlaces(l.ctx, all, &fault.List{})
+}
+
+// known writes down what is known of people, and moves its days along.
+func (l loader) known() error {
+	zone, err := names.Zone(l.sc.Studio.TimeZone)
+	if err != nil {
+		return err
+	}
+	ago := func(days int) string { return l.now.In(zone).AddDate(0, 0, -days).Format(time.DateOnly) }
+	for _, k := range l.sc.Known {
+		those, err := l.st.People(l.ctx, string(k.Name))
+		if err != nil {
+			return err
+		}
+		if len(those) != 1 { // somebody has changed who is who: they are not the demo's any more
+			continue
+		}
+		id := those[0].ID
+		page, err := l.st.PersonPage(l.ctx, id)
+		if err != nil {
+			return err
+		}
+		// What somebody has changed or taken back since stays so: days only move along.
+		there := map[string]bool{}
+		for _, r := range page.Records {
+			there[r.ID] = true
+		}
+		first := len(there) == 0
+		if first {
+			if _, err := l.st.PutPerson(l.ctx, id, k.PersonInput); err != nil {
+				return err
+			}
+		}
+		for i, r := range k.Records {
+			var wrong fault.List
+			r.Date = ago(r.DaysAgo)
+			record := ID(fmt.Sprintf("record/%s/%d", k.Name, i))
+			if !first && !there[record] {
+				continue
+			}
+			if _, err := l.st.PutRecord(l.ctx, id, record, r.RecordInput, &wrong); err != nil {
+				return fmt.Errorf("record %d of %s: %w", i, k.Name, err)
+			}
+		}
+		for i, h := range k.Health {
+			if !first {
+				break
+			}
+			var wrong fault.List
+			h.Date = ago(h.DaysAgo)
+			if _, err := l.st.PutHealth(l.ctx, id, ID(fmt.Sprintf("health/%s/%d", k.Name, i)), h.HealthInput, &wrong); err != nil {
+				return fmt.Errorf("health %d of %s: %w", i, k.Name, err)
+			}
+		}
+	}
+	return nil
 }
 
 // start gives the instant of a class's next occurrence, in its zone.
@@ -178,7 +251,7 @@ func (l loader) class(c class, at time.Time, week int) error {
 		return err
 	}
 	for _, p := range l.sc.People[c.Key] {
-		if _, err := l.st.PutParticipant(l.ctx, id, ID(fmt.Sprintf("who/%s/%d/%s", c.Key, week, p.Name)), p); err != nil {
+		if _, err := l.st.PutParticipant(l.ctx, id, whoID(c.Key, week, p.Name), p, &wrong); err != nil {
 			return err
 		}
 	}
@@ -200,12 +273,17 @@ func (l loader) class(c class, at time.Time, week int) error {
 	case week == 0:
 		return nil
 	}
-	return l.log(id, week, made.Circuit.Plan)
+	return l.log(c.Key, id, week, made.Circuit.Plan)
 }
 
-// log writes what a lane did: as planned at first, then more, with a bad week
+// whoID is the id of somebody of a class, so many weeks ago.
+func whoID(class string, week int, name names.Name) string {
+	return ID(fmt.Sprintf("who/%s/%d/%s", class, week, name))
+}
+
+// log writes what lanes and named people did: as planned at first, then more, with a bad week
 // and an aching knee, so that there is something to judge.
-func (l loader) log(id string, week int, plan plan.Plan) error {
+func (l loader) log(class, id string, week int, plan plan.Plan) error {
 	var lines []studio.LineInput
 	for i, s := range plan.Slots {
 		for _, cell := range s.Cells {
@@ -222,6 +300,14 @@ func (l loader) log(id string, week int, plan plan.Plan) error {
 				in.Pain = progress.Burn
 			}
 			lines = append(lines, studio.LineInput{Subject: string(cell.Lane), Slot: s.ID, LogInput: in})
+			for _, p := range l.sc.People[class] {
+				if p.Lane == string(cell.Lane) {
+					lines = append(
+						lines,
+						studio.LineInput{Subject: whoID(class, week, p.Name), Slot: s.ID, LogInput: in},
+					)
+				}
+			}
 		}
 	}
 	return l.st.PutLines(l.ctx, id, lines, &fault.List{})

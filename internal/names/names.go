@@ -77,3 +77,13 @@ func unseen(r rune) string {
 // Name is what something is called. Whoever decodes one from outside reads it with Read,
 // so that everybody after gets it trimmed and composed.
 type Name string
+
+// MaxNote is how many characters a note has at the most.
+const MaxNote = 280
+
+// Note is a line that is written about somebody, of up to MaxNote characters, or none.
+// Whoever decodes one from outside reads it with ReadNote.
+type Note string
+
+// ReadNote reads a note, which may be empty.
+func ReadNote(typed string) (string, error) { return Text(typed, MaxNote) }

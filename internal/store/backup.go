@@ -20,10 +20,10 @@ import (
 // A backup is gzipped JSON lines: a header with the schema's version, then one
 // line for each row, every value as MariaDB writes it or null, then a line that
 // counts them and has the hash of all lines before. docs/formats/backup.md describes
-// it. Version 1 had no hash.
+// it. Version 1 had no hash, version 2 no section of health.
 const (
 	backupFormat  = "nimbleanvil-backup"
-	backupVersion = 2
+	backupVersion = 3
 	maxLine       = 64 << 20
 )
 
@@ -34,6 +34,8 @@ type backupHead struct {
 }
 
 type backupLine struct {
+	// Section begins what a backup may leave out: health.
+	Section string    `json:"section,omitempty"`
 	Table   string    `json:"table,omitempty"`
 	Columns []string  `json:"columns,omitempty"`
 	Row     []*string `json:"row,omitempty"`
@@ -56,6 +58,8 @@ var tables = []string{
 	"occurrence_lane",
 	"person",
 	"series_member",
+	"person_record",
+	"person_merge",
 	"participant",
 	"circuit",
 	"circuit_version",
@@ -63,14 +67,24 @@ var tables = []string{
 	"run_event",
 	"log_line",
 	"log_line_past",
+	"erased",
+	// Of health, last: a backup may leave them out.
+	"health_record",
+	"pain_report",
 }
+
+// healthSection is the name of the section that begins with the first of healthTables.
+const healthSection = "health"
+
+var healthTables = []string{"health_record", "pain_report"}
 
 // Tables names the program's tables, parents before children.
 func Tables() []string { return slices.Clone(tables) }
 
-// Backup writes everything the database holds, as of one instant, while the
-// program goes on.
-func (s *Store) Backup(ctx context.Context, w io.Writer) error {
+// Backup writes everything the database holds, as of one instant, while the program goes on;
+// without what is kept of people's health where that is said. Restored from such a one, people
+// are spared what they were, and nothing is known of why.
+func (s *Store) Backup(ctx context.Context, w io.Writer, health bool) error {
 	schema, _, err := s.schema(ctx)
 	if err != nil {
 		return err
@@ -87,6 +101,15 @@ func (s *Store) Backup(ctx context.Context, w io.Writer) error {
 	}
 	rows := 0
 	for _, t := range tables {
+		if slices.Contains(healthTables, t) && !health {
+			continue
+		}
+		if t == healthTables[0] {
+			if err := out.Encode(backupLine{Section: healthSection}); err != nil {
+				return err
+			}
+			rows++
+		}
 		n, err := backupTable(ctx, tx, t, out)
 		if err != nil {
 			return fmt.Errorf("table %s: %w", t, err)
@@ -174,6 +197,9 @@ func (s *Store) Restore(ctx context.Context, file io.ReadSeeker) error {
 			return err
 		}
 		if _, err := p.Up(ctx); err != nil {
+			return err
+		}
+		if err := s.eraseAgain(ctx); err != nil {
 			return err
 		}
 		return s.restored(ctx)
@@ -344,6 +370,10 @@ func (s *Store) fill(ctx context.Context, file io.Reader) error {
 	if err != nil {
 		return err
 	}
+	erased, err := erasedHashes(ctx, tx, there)
+	if err != nil {
+		return err
+	}
 	for i := len(tables) - 1; i >= 0; i-- {
 		if !there[tables[i]] { // a backup of an older schema goes into that schema
 			continue
@@ -358,7 +388,7 @@ func (s *Store) fill(ctx context.Context, file io.Reader) error {
 	}
 	err = backupLines(file, func(n int, line []byte) error {
 		var l backupLine
-		if err := json.Unmarshal(line, &l); n == 1 || err != nil || l.Rows != nil {
+		if err := json.Unmarshal(line, &l); n == 1 || err != nil || l.Rows != nil || l.Section == healthSection {
 			return err
 		}
 		if !known[l.Table] || len(l.Columns) != len(l.Row) || len(l.Row) == 0 {
@@ -372,7 +402,33 @@ func (s *Store) fill(ctx context.Context, file io.Reader) error {
 	if err != nil {
 		return err
 	}
+	for _, e := range erased { // who was erased since the backup stays so
+		if _, err := tx.ExecContext(ctx, "INSERT IGNORE INTO erased (studio_id, hash, created_at) VALUES (?, ?, ?)", e.StudioID, e.Hash, e.CreatedAt); err != nil {
+			return err
+		}
+	}
 	return tx.Commit()
+}
+
+// erasedHashes reads who was erased, where the database knows of that.
+func erasedHashes(ctx context.Context, tx *sql.Tx, there map[string]bool) ([]Erased, error) {
+	if !there["erased"] {
+		return nil, nil
+	}
+	rows, err := tx.QueryContext(ctx, "/* every studio at once */ SELECT studio_id, hash, created_at FROM erased")
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	var out []Erased
+	for rows.Next() {
+		var e Erased
+		if err := rows.Scan(&e.StudioID, &e.Hash, &e.CreatedAt); err != nil {
+			return nil, err
+		}
+		out = append(out, e)
+	}
+	return out, rows.Err()
 }
 
 // present gives the tables that the database has.

@@ -244,6 +244,9 @@ func (s *Store) planned(ctx context.Context, sc Scope, publicID string, base *in
 		return Planned{}, err
 	}
 	class, err := row.Class.class()
+	if err == nil {
+		err = fillFacts(s.db.WithContext(ctx), sc, class.People)
+	}
 	if err != nil {
 		return Planned{}, err
 	}

@@ -175,7 +175,14 @@ func (w Work) whoComes(tx *gorm.DB, sc Scope, classes []int64) error {
 			PersonPublicID: r.PersonPublicID,
 		})
 	}
-	return err
+	if err != nil {
+		return err
+	}
+	var all [][]Attendee
+	for _, people := range w.People {
+		all = append(all, people)
+	}
+	return fillFacts(tx, sc, all...)
 }
 
 // Class finds a class with its lanes.
@@ -257,7 +264,10 @@ func (s *Store) class(ctx context.Context, sc Scope, which string, arg any) (Cla
 	if row.CircuitPublicID != nil {
 		c.CircuitPublicID = *row.CircuitPublicID
 	}
-	return c, err
+	if err != nil {
+		return c, err
+	}
+	return c, fillFacts(s.db.WithContext(ctx), sc, c.People)
 }
 
 // PutClass makes a class or changes it with its lanes.

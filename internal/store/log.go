@@ -11,7 +11,7 @@ import (
 	"gorm.io/gorm"
 )
 
-// LogLines lists what was logged in a class.
+// LogLines lists what was logged in a class, without what was felt.
 func (s *Store) LogLines(ctx context.Context, sc Scope, occurrence int64) ([]LogLine, error) {
 	return list[LogLine](s.db.WithContext(ctx), sc, "occurrence_id", occurrence, MaxLogLines)
 }
@@ -82,15 +82,26 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 		Take(&old).
 		Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return tx.Create(&next).Error
+		if err := tx.Create(&next).Error; err != nil {
+			return err
+		}
+		return s.report(tx, PainReport{Row: Row{StudioID: sc.StudioID}, LineID: &next.ID}, next.Felt)
 	}
 	if err != nil {
 		return err
 	}
 	if next.UpdatedAt.Before(old.UpdatedAt) {
-		return overtake(tx, next, s.now().UTC())
+		past, err := overtake(tx, next, s.now().UTC())
+		if err != nil {
+			return err
+		}
+		return s.report(tx, PainReport{Row: Row{StudioID: sc.StudioID}, PastID: &past}, next.Felt)
 	}
-	if err := overtake(tx, old, s.now().UTC()); err != nil {
+	past, err := overtake(tx, old, s.now().UTC())
+	if err != nil {
+		return err
+	}
+	if err := reportPast(tx, sc, old.ID, past); err != nil {
 		return err
 	}
 	cols := []string{
@@ -102,9 +113,6 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 		"Done",
 		"InForm",
 		"Reserve",
-		"Pain",
-		"Joint",
-		"Others",
 		"LoadG",
 		"Hold",
 		"TooLight",
@@ -115,7 +123,10 @@ func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) er
 		"UpdatedAt",
 	}
 	// Not Updates: that would stamp the line with now, and not with when it was typed.
-	return tx.Model(&old).Select(cols).UpdateColumns(next).Error
+	if err := tx.Model(&old).Select(cols).UpdateColumns(next).Error; err != nil {
+		return err
+	}
+	return s.report(tx, PainReport{Row: Row{StudioID: sc.StudioID}, LineID: &old.ID}, next.Felt)
 }
 
 // object is JSON that is never left out.
@@ -153,8 +164,8 @@ func steadied(tx *gorm.DB, l *LogLine) (known bool, err error) {
 }
 
 // overtake keeps what does not stand in the log any more, the newest MaxPastOfLine of a
-// line.
-func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
+// line, and gives its key.
+func overtake(tx *gorm.DB, l LogLine, now time.Time) (int64, error) {
 	p := LogLinePast{
 		Row:          Row{StudioID: l.StudioID},
 		OccurrenceID: l.OccurrenceID,
@@ -163,9 +174,6 @@ func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
 		Done:         l.Done,
 		InForm:       l.InForm,
 		Reserve:      l.Reserve,
-		Pain:         l.Pain,
-		Joint:        l.Joint,
-		Others:       l.Others,
 		Told:         l.Told,
 		LoadG:        l.LoadG,
 		Device:       l.Device,
@@ -177,14 +185,15 @@ func overtake(tx *gorm.DB, l LogLine, now time.Time) error {
 	of := tx.Model(&LogLinePast{}).
 		Where("studio_id = ? AND occurrence_id = ? AND subject = ? AND slot = ?", l.StudioID, l.OccurrenceID, l.Subject, l.Slot)
 	if err := of.Order("id DESC").Limit(2*MaxPastOfLine).Pluck("id", &ids).Error; err != nil {
-		return err
+		return 0, err
 	}
 	if len(ids) >= MaxPastOfLine {
 		if err := tx.Where("studio_id = ? AND id IN ?", l.StudioID, ids[MaxPastOfLine-1:]).Delete(&LogLinePast{}).Error; err != nil {
-			return err
+			return 0, err
 		}
 	}
-	return tx.Create(&p).Error
+	err := tx.Create(&p).Error
+	return p.ID, err
 }
 
 // Line names a line of a class's log.
@@ -198,12 +207,21 @@ type LoggedLine struct {
 
 // LoggedLines lists what was logged in a class, with how much of it was overtaken.
 func (s *Store) LoggedLines(ctx context.Context, sc Scope, occurrence int64) ([]LoggedLine, error) {
-	var rows []LoggedLine
+	var rows []struct {
+		LoggedLine
+		Seen felt `gorm:"embedded"`
+	}
 	err := s.db.WithContext(ctx).Table("log_line l").
-		Select("l.*, (SELECT COUNT(*) FROM log_line_past p WHERE p.studio_id = l.studio_id AND p.occurrence_id = l.occurrence_id AND p.subject = l.subject AND p.slot = l.slot) AS overtaken").
+		Select("l.*, "+feltColumns+", (SELECT COUNT(*) FROM log_line_past p WHERE p.studio_id = l.studio_id AND p.occurrence_id = l.occurrence_id AND p.subject = l.subject AND p.slot = l.slot) AS overtaken").
+		Joins("LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id").
 		Where("l.studio_id = ? AND l.occurrence_id = ?", sc.StudioID, occurrence).
 		Order("l.id").Limit(MaxLogLines).Scan(&rows).Error
-	return rows, err
+	out := make([]LoggedLine, 0, len(rows))
+	for _, r := range rows {
+		r.LoggedLine.Felt = Felt(r.Seen)
+		out = append(out, r.LoggedLine)
+	}
+	return out, err
 }
 
 // Overtaken lists what was typed in a line of the log and does not stand there any more,
@@ -214,12 +232,21 @@ func (s *Store) Overtaken(
 	occurrence int64,
 	subject, slot string,
 ) ([]LogLinePast, error) {
-	var rows []LogLinePast
-	err := s.in(ctx, sc).
-		Where("occurrence_id = ? AND subject = ? AND slot = ?", occurrence, subject, slot).
-		Order("id DESC").
+	var rows []struct {
+		LogLinePast
+		Seen felt `gorm:"embedded"`
+	}
+	err := s.db.WithContext(ctx).Table("log_line_past l").Select("l.*, "+feltColumns).
+		Joins("LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.past_id = l.id").
+		Where("l.studio_id = ? AND l.occurrence_id = ? AND l.subject = ? AND l.slot = ?", sc.StudioID, occurrence, subject, slot).
+		Order("l.id DESC").
 		Limit(MaxPastOfLine).
-		Find(&rows).
+		Scan(&rows).
 		Error
-	return rows, err
+	out := make([]LogLinePast, 0, len(rows))
+	for _, r := range rows {
+		r.LogLinePast.Felt = Felt(r.Seen)
+		out = append(out, r.LogLinePast)
+	}
+	return out, err
 }

@@ -204,7 +204,7 @@ func TestFlippedBitsAreFound(t *testing.T) {
 	)
 	require.NoError(t, err)
 	var file bytes.Buffer
-	require.NoError(t, st.Backup(ctx, &file))
+	require.NoError(t, st.Backup(ctx, &file, true))
 	read := func(b []byte) (string, error) {
 		if _, err := checkBackup(bytes.NewReader(b)); err != nil {
 			return "", err

@@ -11,6 +11,7 @@ import (
 
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 )
 
 // Attendee is a participant with the person that they are, if any.
@@ -19,41 +20,89 @@ type Attendee struct {
 	Name           string
 	SameName       bool
 	PersonPublicID string
+	// Facts is what is known of the person.
+	Facts Facts
 }
 
 // PutParticipant adds somebody to a class or changes them: a person by their id, or one of
 // a name, who is recognized or made; neither for somebody nobody knows. A person who is
 // here already is ErrTogether.
 func (s *Store) PutParticipant(ctx context.Context, sc Scope, occurrence string, next Attendee) error {
+	return s.PutAttendance(ctx, sc, occurrence, []Attendee{next}, nil)
+}
+
+// PutAttendance adds people to a class or changes them, and takes others out, by their ids as
+// participants, all or none. A lane has as many people as are in it by name, or more.
+func (s *Store) PutAttendance(ctx context.Context, sc Scope, occurrence string, here []Attendee, gone []string) error {
 	return s.write(ctx, func(tx *gorm.DB) error {
 		o, err := lockClass(tx, sc, occurrence)
 		if err != nil {
 			return err
 		}
-		old, err := lock[Participant](tx, sc, next.PublicID)
-		fresh := errors.Is(err, ErrNotFound)
-		if err != nil && !fresh {
-			return err
-		}
-		if !fresh && old.OccurrenceID != o.ID {
-			return ErrNotFound
-		}
-		row := next.Participant
-		row.StudioID, row.OccurrenceID = sc.StudioID, o.ID
-		if row.PersonID, err = s.personFor(tx, sc, o, old, next); err != nil {
-			return err
-		}
-		if fresh {
-			if err := checkCapacity[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
+		for _, id := range gone {
+			if err := s.removeParticipant(tx, sc, o, id); err != nil {
 				return err
 			}
-			return errors.Join(tx.Create(&row).Error, raiseSeries(tx, sc, o.SeriesID))
 		}
-		if err := tx.Model(&old).Select("PersonID", "Lane").Updates(row).Error; err != nil {
+		for _, next := range here {
+			if err := s.putParticipant(tx, sc, o, next); err != nil {
+				return err
+			}
+		}
+		return errors.Join(growLanes(tx, sc, o.ID), raiseSeries(tx, sc, o.SeriesID))
+	})
+}
+
+// growLanes gives the lanes of a class as many people as are in them by name; one that it has
+// not yet is for the usual body.
+func growLanes(tx *gorm.DB, sc Scope, occurrence int64) error {
+	var named []struct {
+		Lane string
+		N    int
+	}
+	err := tx.Raw("SELECT lane, COUNT(*) AS n FROM participant WHERE studio_id = ? AND occurrence_id = ? GROUP BY lane ORDER BY lane", sc.StudioID, occurrence).
+		Scan(&named).
+		Error
+	if err != nil {
+		return err
+	}
+	for _, x := range named {
+		usual := OccurrenceLane{
+			Row: Row{StudioID: sc.StudioID}, OccurrenceID: occurrence, Lane: x.Lane, People: x.N,
+			BodyDecimal: "70", BodyUnit: "kg", BodyG: int64(plan.DefaultBody),
+			StatureDecimal: "170", StatureUnit: "cm", StatureMm: int64(plan.DefaultStature),
+		}
+		grow := clause.OnConflict{
+			DoUpdates: clause.Assignments(map[string]any{"people": gorm.Expr("GREATEST(people, VALUES(people))")}),
+		}
+		if err := tx.Clauses(grow).Create(&usual).Error; err != nil {
 			return err
 		}
-		return raiseSeries(tx, sc, o.SeriesID)
-	})
+	}
+	return nil
+}
+
+func (s *Store) putParticipant(tx *gorm.DB, sc Scope, o Occurrence, next Attendee) error {
+	old, err := lock[Participant](tx, sc, next.PublicID)
+	fresh := errors.Is(err, ErrNotFound)
+	if err != nil && !fresh {
+		return err
+	}
+	if !fresh && old.OccurrenceID != o.ID {
+		return ErrNotFound
+	}
+	row := next.Participant
+	row.StudioID, row.OccurrenceID = sc.StudioID, o.ID
+	if row.PersonID, err = s.personFor(tx, sc, o, old, next); err != nil {
+		return err
+	}
+	if !fresh {
+		return tx.Model(&old).Select("PersonID", "Lane").Updates(row).Error
+	}
+	if err := checkCapacity[Participant](tx, sc, "occurrence_id", o.ID, MaxParticipants); err != nil {
+		return err
+	}
+	return tx.Create(&row).Error
 }
 
 // RemoveParticipant takes somebody out of a class of whom nothing is written down there and
@@ -64,28 +113,32 @@ func (s *Store) RemoveParticipant(ctx context.Context, sc Scope, occurrence, pub
 		if err != nil {
 			return err
 		}
-		p, err := lock[Participant](tx, sc, publicID)
-		if err == nil && p.OccurrenceID != o.ID {
-			err = ErrNotFound
-		}
-		if err != nil {
-			return err
-		}
-		var used int64
-		err = tx.Raw(`SELECT (SELECT COUNT(*) FROM log_line WHERE studio_id = @studio AND occurrence_id = @class AND subject = @who)
-			+ (SELECT COUNT(*) FROM circuit c JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id
-			WHERE c.studio_id = @studio AND c.occurrence_id = @class AND v.document LIKE CONCAT('%"', @who, '"%'))`,
-			map[string]any{"studio": sc.StudioID, "class": o.ID, "who": publicID}).
-			Scan(&used).
-			Error
-		if err != nil {
-			return err
-		}
-		if used > 0 {
-			return ErrInUse
-		}
-		return errors.Join(tx.Delete(&p).Error, raiseSeries(tx, sc, o.SeriesID))
+		return errors.Join(s.removeParticipant(tx, sc, o, publicID), raiseSeries(tx, sc, o.SeriesID))
 	})
+}
+
+func (s *Store) removeParticipant(tx *gorm.DB, sc Scope, o Occurrence, publicID string) error {
+	p, err := lock[Participant](tx, sc, publicID)
+	if err == nil && p.OccurrenceID != o.ID {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return err
+	}
+	var used int64
+	err = tx.Raw(`SELECT (SELECT COUNT(*) FROM log_line WHERE studio_id = @studio AND occurrence_id = @class AND subject = @who)
+		+ (SELECT COUNT(*) FROM circuit c JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id
+		WHERE c.studio_id = @studio AND c.occurrence_id = @class AND v.document LIKE CONCAT('%"', @who, '"%'))`,
+		map[string]any{"studio": sc.StudioID, "class": o.ID, "who": publicID}).
+		Scan(&used).
+		Error
+	if err != nil {
+		return err
+	}
+	if used > 0 {
+		return ErrInUse
+	}
+	return tx.Delete(&p).Error
 }
 
 // personFor gives the key of the person that a participant is to be.
@@ -110,6 +163,7 @@ func (s *Store) personFor(tx *gorm.DB, sc Scope, o Occurrence, old Participant, 
 			Row:       Row{StudioID: sc.StudioID},
 			SeriesID:  o.SeriesID,
 			PersonID:  p.ID,
+			Regular:   true,
 			CreatedAt: s.now().UTC(),
 		}
 		return &p.ID, tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
@@ -183,7 +237,9 @@ func (s *Store) recognized(tx *gorm.DB, sc Scope, o Occurrence, participant, nam
 		return 0, err
 	}
 	p := Person{
-		Row: Row{StudioID: sc.StudioID}, PublicID: personOf(participant), Name: name, SameName: unsure,
+		Row: Row{
+			StudioID: sc.StudioID,
+		}, PublicID: personOf(participant), Name: name, SameName: unsure, Spared: object(nil),
 		CreatedAt: s.now().UTC(),
 	}
 	// A participant who was somebody else before: the id of that person is taken.
@@ -203,7 +259,13 @@ func (s *Store) addMember(tx *gorm.DB, sc Scope, series int64, p *Person) error 
 	if err := tx.Create(p).Error; err != nil {
 		return err
 	}
-	m := SeriesMember{Row: Row{StudioID: sc.StudioID}, SeriesID: series, PersonID: p.ID, CreatedAt: s.now().UTC()}
+	m := SeriesMember{
+		Row:       Row{StudioID: sc.StudioID},
+		SeriesID:  series,
+		PersonID:  p.ID,
+		Regular:   true,
+		CreatedAt: s.now().UTC(),
+	}
 	return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
 }
 

@@ -23,9 +23,10 @@ const (
 
 // pastQuery reads lines, plans and participants of the earlier classes of a series in one
 // statement: rows of a plan have a document, those of a participant say who is here.
-const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, l.pain, l.joint, l.others, l.load_g, l.too_light, l.slot,
+const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, COALESCE(r.pain, 'none') AS pain, COALESCE(r.joint, '') AS joint, COALESCE(r.others, FALSE) AS others, l.load_g, l.too_light, l.slot,
 	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document
 	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
+	LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id
 	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
@@ -44,6 +45,7 @@ UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, F
 // pastRow is a row of pastQuery.
 type pastRow struct {
 	LogLine
+	Seen      felt `gorm:"embedded"`
 	LocalDate time.Time
 	LocalTime string
 	Who       string
@@ -76,7 +78,8 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 			here[people.Party(r.Here)] = x
 			past.Present = append(past.Present, x)
 		default:
-			past.Lines = append(past.Lines, r.Past(r.LocalDate, r.Who))
+			r.LogLine.Felt = Felt(r.Seen)
+			past.Lines = append(past.Lines, r.LogLine.Past(r.LocalDate, r.Who))
 		}
 	}
 	whose := func(p people.Party) (moves.Lane, string) {
@@ -131,7 +134,7 @@ func (l LogLine) Past(date time.Time, who string) progress.Line {
 		},
 		Told:     told,
 		Aside:    planned.Aside,
-		Pain:     progress.Pain(l.Pain),
+		Pain:     l.pain(),
 		Joint:    l.Joint,
 		Others:   l.Others,
 		Load:     measure.Mass(l.LoadG),

@@ -1,11 +1,14 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // MaxPeople bounds the people of a studio.
@@ -18,6 +21,9 @@ type Known struct {
 	Lane     string // of the last class
 	LastDate *time.Time
 	Series   string // of the last class
+	// Groups are those that they are a regular of, by name.
+	Groups []InGroup `gorm:"-"`
+	Facts  Facts     `gorm:"-"`
 }
 
 // newestClass asks for something of the newest class that a person was in. Not grouped: a
@@ -35,18 +41,25 @@ const personQuery = `SELECT q.*, (SELECT COUNT(*) FROM participant p WHERE p.stu
 // one: who is meant by a name is told by its very letters, as in people.Identify.
 const sameName = "q.name = @name AND BINARY q.name = BINARY @name"
 
-// People lists the people of a studio by name, or those of one name where it is said.
-func (s *Store) People(ctx context.Context, sc Scope, name string) ([]Known, error) {
+// ListedPeople is how many people one list gives.
+const ListedPeople = 1000
+
+// People lists the people of a studio by name, or those of one name where it is said; at most so
+// many.
+func (s *Store) People(ctx context.Context, sc Scope, name string, most int) ([]Known, error) {
 	where := "q.name >= ''"
 	if name != "" {
 		where = sameName
 	}
 	var out []Known
 	err := s.db.WithContext(ctx).
-		Raw(personQuery+where+" ORDER BY q.name, q.id LIMIT 1000", map[string]any{"studio": sc.StudioID, "name": name}).
+		Raw(personQuery+where+" ORDER BY q.name, q.id LIMIT @most", map[string]any{"studio": sc.StudioID, "name": name, "most": most}).
 		Scan(&out).
 		Error
-	return out, err
+	if err != nil {
+		return nil, err
+	}
+	return out, fillKnown(s.db.WithContext(ctx), sc, out)
 }
 
 // Person finds one by their id.
@@ -62,7 +75,7 @@ func (s *Store) Person(ctx context.Context, sc Scope, publicID string) (Known, e
 	if len(out) == 0 {
 		return Known{}, ErrNotFound
 	}
-	return out[0], nil
+	return out[0], fillKnown(s.db.WithContext(ctx), sc, out)
 }
 
 // AttendedRow is a class that a person was in.
@@ -87,77 +100,130 @@ func (s *Store) Attended(ctx context.Context, sc Scope, publicID string) ([]Atte
 	return out, err
 }
 
-// NamePerson gives a person a name, and says that they are no other of that name.
-func (s *Store) NamePerson(ctx context.Context, sc Scope, publicID, name string) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		p, err := lock[Person](tx, sc, publicID)
+// PutPerson makes a person under an id, or changes name, unit, weaker side and note. One whose
+// name changes is no other of that name.
+func (s *Store) PutPerson(ctx context.Context, sc Scope, next Person) error {
+	return s.write(ctx, func(tx *gorm.DB) error { return s.putPerson(tx, sc, next) })
+}
+
+func (s *Store) putPerson(tx *gorm.DB, sc Scope, next Person) error {
+	p, err := lock[Person](tx, sc, next.PublicID)
+	if errors.Is(err, ErrNotFound) {
+		if err := checkCapacity[Person](tx, sc, "", 0, MaxPeople); err != nil {
+			return err
+		}
+		next.Row, next.Spared = Row{StudioID: sc.StudioID}, object(nil)
+		gone, err := erased(tx, sc, []string{next.PublicID})
+		if err == nil && len(gone) > 0 {
+			err = ErrErased
+		}
 		if err != nil {
 			return err
 		}
-		if err := tx.Model(&p).Select("Name", "SameName").Updates(Person{Name: name}).Error; err != nil {
-			return err
-		}
-		return raiseSeriesOf(tx, sc, p.ID)
-	})
+		return tx.Create(&next).Error
+	}
+	if err != nil {
+		return err
+	}
+	err = tx.Model(&p).Select("Name", "SameName", "MassUnit", "Weaker", "Note").Updates(next).Error
+	return errors.Join(err, raiseSeriesOf(tx, sc, p.ID))
 }
 
-// raiseSeriesOf changes the stamps of all series that a person is in.
+// ErrErased means that somebody of an id was erased here: nobody has it again.
+var ErrErased = errors.New("somebody of this id was erased here")
+
+// raiseSeriesOf changes the stamps of all series that a person is in, or was in a class of.
 func raiseSeriesOf(tx *gorm.DB, sc Scope, person int64) error {
-	return tx.Exec(`UPDATE series s JOIN series_member m ON m.studio_id = s.studio_id AND m.series_id = s.id
-		SET s.stamp = ? WHERE m.studio_id = ? AND m.person_id = ?`, newStamp(), sc.StudioID, person).Error
+	return tx.Exec(`UPDATE series SET stamp = @stamp WHERE studio_id = @studio AND (id IN
+		(SELECT m.series_id FROM series_member m WHERE m.studio_id = @studio AND m.person_id = @person) OR id IN
+		(SELECT o.series_id FROM participant p JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
+		WHERE p.studio_id = @studio AND p.person_id = @person))`,
+		map[string]any{"stamp": newStamp(), "studio": sc.StudioID, "person": person}).Error
+}
+
+// Group is a series with how many regulars it has.
+type Group struct {
+	PublicID string
+	Name     string
+	Regulars int
+}
+
+// maxGroups bounds the groups that are listed.
+const maxGroups = 1000
+
+// Groups lists the series of a studio by name.
+func (s *Store) Groups(ctx context.Context, sc Scope) ([]Group, error) {
+	var out []Group
+	err := s.db.WithContext(ctx).Raw(`SELECT s.public_id, s.name,
+		(SELECT COUNT(*) FROM series_member m WHERE m.studio_id = s.studio_id AND m.series_id = s.id AND m.regular) AS regulars
+		FROM series s WHERE s.studio_id = ? ORDER BY s.name, s.id LIMIT ?`, sc.StudioID, maxGroups).Scan(&out).Error
+	return out, err
+}
+
+// PutGroups makes somebody a regular of just these series, by their ids; of others they are
+// known there still.
+func (s *Store) PutGroups(ctx context.Context, sc Scope, person string, series []string) error {
+	return s.write(ctx, func(tx *gorm.DB) error { return s.putGroups(tx, sc, person, series) })
+}
+
+func (s *Store) putGroups(tx *gorm.DB, sc Scope, person string, series []string) error {
+	p, err := lock[Person](tx, sc, person)
+	if err != nil {
+		return err
+	}
+	var rows []Series
+	if len(series) > 0 {
+		if err := tx.Where("studio_id = ? AND public_id IN ?", sc.StudioID, series).Order("id").Limit(maxGroups).Find(&rows).Error; err != nil {
+			return err
+		}
+	}
+	if len(rows) != len(series) { // of another studio, or one twice
+		return ErrNotFound
+	}
+	if err := tx.Model(&SeriesMember{}).Where("studio_id = ? AND person_id = ?", sc.StudioID, p.ID).Update("regular", false).Error; err != nil {
+		return err
+	}
+	for _, x := range rows {
+		m := SeriesMember{
+			Row: Row{StudioID: sc.StudioID}, SeriesID: x.ID, PersonID: p.ID, Regular: true, CreatedAt: s.now().UTC(),
+		}
+		again := clause.OnConflict{DoUpdates: clause.AssignmentColumns([]string{"regular"})}
+		if err := tx.Clauses(again).Create(&m).Error; err != nil {
+			return err
+		}
+	}
+	return raiseSeriesOf(tx, sc, p.ID)
+}
+
+// Regular is somebody who comes to a group's classes: with the lane that they were in last, and
+// who they are in a class where they are here.
+type Regular struct {
+	PublicID    string
+	Name        string
+	Lane        string
+	Spared      []byte
+	Participant string
+}
+
+// Regulars lists those of a class's series by name, and who is here besides.
+func (s *Store) Regulars(ctx context.Context, sc Scope, class Occurrence) ([]Regular, error) {
+	var out []Regular
+	err := s.db.WithContext(ctx).Raw(`SELECT q.public_id, q.name, q.spared,
+		COALESCE((SELECT p.lane`+newestClass+`, '') AS lane,
+		COALESCE((SELECT p.public_id FROM participant p WHERE p.studio_id = q.studio_id AND p.occurrence_id = @class AND p.person_id = q.id LIMIT 1), '') AS participant
+		FROM series_member m JOIN person q ON q.studio_id = m.studio_id AND q.id = m.person_id
+		WHERE m.studio_id = @studio AND m.series_id = @series AND (m.regular OR EXISTS (SELECT 1 FROM participant p
+		WHERE p.studio_id = q.studio_id AND p.occurrence_id = @class AND p.person_id = q.id)) LIMIT @most`,
+		map[string]any{"class": class.ID, "studio": sc.StudioID, "series": class.SeriesID, "most": MaxPeople}).
+		Scan(&out).Error
+	slices.SortFunc(out, func(a, b Regular) int {
+		return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.PublicID, b.PublicID))
+	})
+	return out[:min(len(out), MaxParticipants)], err
 }
 
 // ErrTogether means that two people were in one class, so that they cannot be one.
 var ErrTogether = errors.New("they were in one class together")
-
-// JoinPeople makes two people one: what the other did is the first's.
-func (s *Store) JoinPeople(ctx context.Context, sc Scope, publicID, otherID string) error {
-	return s.write(ctx, func(tx *gorm.DB) error {
-		// Locked in one order, whoever is joined to whom.
-		first, second := min(publicID, otherID), max(publicID, otherID)
-		a, err := lock[Person](tx, sc, first)
-		if err != nil {
-			return err
-		}
-		b, err := lock[Person](tx, sc, second)
-		if err != nil {
-			return err
-		}
-		stays, goes := a, b
-		if a.PublicID != publicID {
-			stays, goes = b, a
-		}
-		if stays.ID == goes.ID {
-			return ErrConflict
-		}
-		var both int64
-		err = tx.Raw(`SELECT COUNT(*) FROM participant p JOIN participant q ON q.studio_id = p.studio_id AND q.occurrence_id = p.occurrence_id
-			WHERE p.studio_id = ? AND p.person_id = ? AND q.person_id = ?`, sc.StudioID, stays.ID, goes.ID).
-			Scan(&both).
-			Error
-		if err != nil {
-			return err
-		}
-		if both > 0 {
-			return ErrTogether
-		}
-		if err := errors.Join(raiseSeriesOf(tx, sc, stays.ID), raiseSeriesOf(tx, sc, goes.ID)); err != nil {
-			return err
-		}
-		for _, q := range []string{
-			"UPDATE participant SET person_id = @stays WHERE studio_id = @studio AND person_id = @goes",
-			"INSERT IGNORE INTO series_member (studio_id, series_id, person_id, created_at) SELECT studio_id, series_id, @stays, created_at FROM series_member WHERE studio_id = @studio AND person_id = @goes",
-			"DELETE FROM series_member WHERE studio_id = @studio AND person_id = @goes",
-			"DELETE FROM person WHERE studio_id = @studio AND id = @goes",
-		} {
-			err := tx.Exec(q, map[string]any{"studio": sc.StudioID, "stays": stays.ID, "goes": goes.ID}).Error
-			if err != nil {
-				return err
-			}
-		}
-		return settleName(tx, sc, stays)
-	})
-}
 
 // settleName takes the mark off a person who is the only one of the name.
 func settleName(tx *gorm.DB, sc Scope, p Person) error {
@@ -182,7 +248,13 @@ func (s *Store) PartPerson(ctx context.Context, sc Scope, publicID, newID string
 		if err := checkCapacity[Person](tx, sc, "", 0, MaxPeople); err != nil {
 			return err
 		}
-		other := Person{Row: Row{StudioID: sc.StudioID}, PublicID: newID, Name: p.Name, CreatedAt: s.now().UTC()}
+		other := Person{
+			Row:       Row{StudioID: sc.StudioID},
+			PublicID:  newID,
+			Name:      p.Name,
+			Spared:    object(nil),
+			CreatedAt: s.now().UTC(),
+		}
 		if err := tx.Create(&other).Error; err != nil {
 			return err
 		}

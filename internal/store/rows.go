@@ -167,14 +167,50 @@ type Person struct {
 	PublicID  string
 	Name      string
 	SameName  bool
+	MassUnit  string // that they read masses in; empty for the studio's
+	Weaker    string // side; empty for neither
+	Note      string // never of health
+	Spared    []byte // what leaves health, as JSON
 	CreatedAt time.Time
 }
 
-// SeriesMember is a person who comes to the classes of a series.
+// PersonRecord is something that is known of a person from a day on: its data is JSON by its
+// kind, which the core reads.
+type PersonRecord struct {
+	Row
+	PersonID  int64
+	PublicID  string
+	Kind      string
+	LocalDate time.Time `gorm:"type:date"`
+	Data      []byte
+	CreatedAt time.Time
+}
+
+// PersonMerge is two people who were made one: what was the other's, as JSON, so that it can be
+// given back.
+type PersonMerge struct {
+	Row
+	PublicID  string
+	PersonID  int64
+	Moved     []byte
+	CreatedAt time.Time
+}
+
+// Erased is the hash of the id of somebody who was erased, by which an older backup is known to
+// hold them. It belongs to no studio's rows and outlives a restore.
+type Erased struct {
+	Row
+	Hash      string
+	CreatedAt time.Time
+}
+
+// SeriesMember is a person who comes to the classes of a series, or came: who is no regular any
+// more is known by name there still.
 type SeriesMember struct {
 	Row
 	SeriesID  int64
 	PersonID  int64
+	Regular   bool
 	CreatedAt time.Time
 }
 
@@ -263,10 +299,8 @@ type LogLine struct {
 	Done           int
 	InForm         int
 	Reserve        *int
-	Pain           string
-	Joint          string // that hurt, where somebody said
-	Others         bool   // somebody else's pain than the time before
-	Told           []byte // what else was told of it, as JSON
+	Felt           `gorm:"-"` // kept apart, see Health
+	Told           []byte     // what else was told of it, as JSON
 	LoadG          int64
 	Hold           string
 	TooLight       bool // by the plan's own word
@@ -288,9 +322,7 @@ type LogLinePast struct {
 	Done         int
 	InForm       int
 	Reserve      *int
-	Pain         string
-	Joint        string
-	Others       bool
+	Felt         `gorm:"-"`
 	Told         []byte
 	LoadG        int64
 	Device       string
@@ -311,6 +343,11 @@ func (Series) TableName() string         { return "series" }
 func (Occurrence) TableName() string     { return "occurrence" }
 func (OccurrenceLane) TableName() string { return "occurrence_lane" }
 func (Person) TableName() string         { return "person" }
+func (PersonRecord) TableName() string   { return "person_record" }
+func (PersonMerge) TableName() string    { return "person_merge" }
+func (Erased) TableName() string         { return "erased" }
+func (HealthRecord) TableName() string   { return "health_record" }
+func (PainReport) TableName() string     { return "pain_report" }
 func (SeriesMember) TableName() string   { return "series_member" }
 func (Participant) TableName() string    { return "participant" }
 func (Circuit) TableName() string        { return "circuit" }

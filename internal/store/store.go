@@ -90,7 +90,8 @@ func OpenPool(dsn string, now func() time.Time, connections int) (*Store, error)
 		c.Params = map[string]string{}
 	}
 	c.Params["time_zone"] = "'+00:00'"
-	c.Params["max_statement_time"] = "20" // a ceiling: a cancelled request's statement runs on in the server
+	c.Params["max_statement_time"] = "20"         // a ceiling: a cancelled request's statement runs on in the server
+	c.Params["group_concat_max_len"] = "67108864" // lists of a class are read as one value
 	// Values are put into statements by the driver, which saves a round trip as
 	// prepared statements would; GORM's are shared by connections, so that one which
 	// waits for a connection to be prepared on holds up transactions that have one.
@@ -198,6 +199,9 @@ func (s *Store) Migrate(ctx context.Context) error {
 			slog.Debug("migrated", "version", r.Source.Version)
 		}
 		if err != nil {
+			return err
+		}
+		if err := s.eraseAgain(ctx); err != nil { // a restore that was killed may have brought some back
 			return err
 		}
 		return s.restored(ctx) // what a restore that was killed had put in is migrated now

@@ -18,9 +18,19 @@ type Everything struct {
 	Moves     []OwnMove
 	Templates []HouseTemplate
 	Series    []Series
-	People    []Person
+	People    []PersonRows
+	Erased    []Erased
 	Places    []PlaceRows
 	Classes   []ClassRows
+}
+
+// PersonRows is a person with all that is known of them; Health only where it was asked for.
+type PersonRows struct {
+	Person
+	// Groups are the series that they are a regular of, by id outside.
+	Groups  []string
+	Records []PersonRecord
+	Health  []HealthRecord
 }
 
 // PlaceRows is a place with all it ever had.
@@ -72,8 +82,8 @@ func all[T any](tx *gorm.DB, sc Scope, parent func(T) int64) (map[int64][]T, err
 	return out, nil
 }
 
-// Export reads everything of a studio as of one instant.
-func (s *Store) Export(ctx context.Context, sc Scope) (Everything, error) {
+// Export reads everything of a studio as of one instant, people's health where it is asked for.
+func (s *Store) Export(ctx context.Context, sc Scope, health bool) (Everything, error) {
 	var out Everything
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := tx.First(&out.Studio, sc.StudioID).Error; err != nil {
@@ -90,7 +100,10 @@ func (s *Store) Export(ctx context.Context, sc Scope) (Everything, error) {
 		if err != nil {
 			return err
 		}
-		return exportClasses(tx, sc, ids, &out)
+		if err := exportClasses(tx, sc, ids, &out); err != nil {
+			return err
+		}
+		return exportPeople(tx, sc, health, &out)
 	})
 	return out, err
 }
@@ -113,23 +126,23 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 	lanes, err2 := all(tx, sc, func(r OccurrenceLane) int64 { return r.OccurrenceID })
 	attendees, err3 := all(tx, sc, func(r Participant) int64 { return r.OccurrenceID })
 	series, err10 := all(tx, sc, func(Series) int64 { return 0 })
-	persons, err11 := all(tx, sc, func(Person) int64 { return 0 })
 	circuits, err4 := all(tx, sc, func(r Circuit) int64 { return r.OccurrenceID })
 	versions, err5 := all(tx, sc, func(r CircuitVersion) int64 { return r.CircuitID })
 	runs, err6 := all(tx, sc, func(r Run) int64 { return r.OccurrenceID })
 	events, err7 := all(tx, sc, func(r RunEvent) int64 { return r.RunID })
 	lines, err8 := all(tx, sc, func(r LogLine) int64 { return r.OccurrenceID })
 	past, err9 := all(tx, sc, func(r LogLinePast) int64 { return r.OccurrenceID })
-	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8, err9, err10, err11); err != nil {
+	if err := errors.Join(err, err2, err3, err4, err5, err6, err7, err8, err9, err10); err != nil {
 		return err
 	}
-	out.Series, out.People = series[0], persons[0]
-	seriesOf, personOf := map[int64]string{}, map[int64]string{}
+	people, err := publicIDs(tx, sc, &Person{})
+	if err != nil {
+		return err
+	}
+	out.Series = series[0]
+	seriesOf := map[int64]string{}
 	for _, x := range out.Series {
 		seriesOf[x.ID] = x.PublicID
-	}
-	for _, x := range out.People {
-		personOf[x.ID] = x.PublicID
 	}
 	for _, o := range classes[0] {
 		if o.RemovedAt != nil { // nothing happened in it
@@ -146,7 +159,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 		for _, p := range attendees[o.ID] {
 			a := Attendee{Participant: p}
 			if p.PersonID != nil {
-				a.PersonPublicID = personOf[*p.PersonID]
+				a.PersonPublicID = people[*p.PersonID]
 			}
 			k.People = append(k.People, a)
 		}
@@ -163,7 +176,7 @@ func exportClasses(tx *gorm.DB, sc Scope, places map[int64]string, out *Everythi
 
 // Imported counts what was brought in and what stood there already.
 type Imported struct {
-	Moves, Templates, Places, Items, Classes, People, Persons, Circuits, Runs, Lines, Kept int
+	Moves, Templates, Places, Items, Classes, People, Persons, Records, Circuits, Runs, Lines, Kept int
 }
 
 // errTry ends an import that was only tried.
@@ -173,10 +186,10 @@ var errTry = errors.New("only tried")
 // there stays as it is. The number of statements grows with hundreds of rows, not with
 // rows. Tried only, nothing is kept of it, and the answer says what it would bring. An id
 // that is another class's is ErrConflict, a list that would be over its limit ErrFull.
-func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (Imported, error) {
+func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool, spare Spare) (Imported, error) {
 	var done Imported
 	err := s.teach(ctx, sc, func(tx *gorm.DB, st *Studio) error {
-		i := importer{tx: tx, sc: sc}
+		i := importer{tx: tx, sc: sc, spare: spare}
 		mine, err := moves.ParseStyle(st.Style)
 		if err != nil {
 			return err
@@ -185,7 +198,10 @@ func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (I
 			len(e.Studio.Style) > 0 { // a house that has not chosen
 			st.Style = e.Studio.Style
 		}
-		err = i.places(e)
+		err = i.forget(&e)
+		if err == nil {
+			err = i.places(e)
+		}
 		if err == nil {
 			err = i.classes(s, e)
 		}
@@ -204,9 +220,10 @@ func (s *Store) Import(ctx context.Context, sc Scope, e Everything, try bool) (I
 }
 
 type importer struct {
-	tx   *gorm.DB
-	sc   Scope
-	done Imported
+	tx    *gorm.DB
+	sc    Scope
+	done  Imported
+	spare Spare
 }
 
 // manyRows is how many rows one statement reads or makes.
@@ -438,7 +455,7 @@ func (i *importer) classes(s *Store, e Everything) error {
 	if err := create(i, lanes); err != nil {
 		return err
 	}
-	who, err := i.people(s, e)
+	who, err := i.people(s, e, byID)
 	if err != nil {
 		return err
 	}
@@ -610,5 +627,15 @@ func (i *importer) lines(all []ClassRows, who map[string]keyed) error {
 		}
 	}
 	i.done.Lines += len(rows)
-	return errors.Join(create(i, rows), create(i, past))
+	if err := errors.Join(create(i, rows), create(i, past)); err != nil {
+		return err
+	}
+	var felt []PainReport // the keys are those that making the rows gave them
+	for _, l := range rows {
+		felt = append(felt, l.Felt.reports(PainReport{Row: i.row(), LineID: &l.ID, CreatedAt: l.UpdatedAt})...)
+	}
+	for _, p := range past {
+		felt = append(felt, p.Felt.reports(PainReport{Row: i.row(), PastID: &p.ID, CreatedAt: p.WrittenAt})...)
+	}
+	return create(i, felt)
 }

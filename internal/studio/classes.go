@@ -85,6 +85,7 @@ type TodayClass struct {
 	Slots     int       `json:"slots"`
 	// Decided counts what the log decided for the next class.
 	Decided []plan.Count `json:"decided"`
+	ToAsk   int          `json:"toAsk" doc:"people of it who are to be asked the health questions"`
 }
 
 // RemoveOccurrence takes a class away in which nothing has happened, and answers what is left.
@@ -245,24 +246,52 @@ func (s Studio) PutOccurrence(
 // contextFor gathers what a document is looked at against.
 func contextFor(class store.Class, p Place) plan.Context {
 	c := plan.Context{Library: p.library, Stock: p.stock, Minutes: class.Minutes}
+	day := dayOf(class.LocalDate)
+	out := map[string]int{} // by lane
+	for _, a := range class.People {
+		if factsKept(a).Spared.Out {
+			out[a.Lane]++
+			c.Out = append(c.Out, people.Party(a.PublicID))
+		}
+	}
 	for _, lane := range moves.Lanes {
 		of := plan.Party{Lane: lane, Body: plan.DefaultBody, Stature: plan.DefaultStature, BodyUnknown: true}
 		for _, l := range class.Lanes {
 			if l.Lane == string(lane) {
-				of.People, of.BodyUnknown = l.People, !l.BodyKnown
+				of.People, of.BodyUnknown = max(0, l.People-out[l.Lane]), !l.BodyKnown
 				of.Body, of.Stature = measure.Mass(l.BodyG), measure.Length(l.StatureMm)
 				c.Parties = append(c.Parties, of)
 			}
 		}
 		for _, a := range class.People {
-			if a.Lane == string(lane) {
+			if facts := factsKept(a); a.Lane == string(lane) && !facts.Spared.Out {
 				who := of
 				who.Participant, who.Who, who.People = a.PublicID, a.PersonPublicID, 1
+				if a.PersonPublicID != "" {
+					who = withPerson(who, facts, day, p.library)
+				}
 				c.Parties = append(c.Parties, who)
 			}
 		}
 	}
 	return c
+}
+
+// toAsk counts the people of a class who are to be asked the health questions by then.
+func toAsk(class store.Class) int {
+	n := 0
+	for _, a := range class.People {
+		if a.PersonPublicID != "" && factsKept(a).Spared.Due(dayOf(class.LocalDate)) {
+			n++
+		}
+	}
+	return n
+}
+
+// factsKept is what is known of a participant; it was checked when it was written.
+func factsKept(a store.Attendee) people.Facts {
+	f, _ := factsOf(a.Facts)
+	return f
 }
 
 // How far Today looks.
@@ -373,6 +402,7 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 			RunID:      work.Run[r.ID],
 			Logged:     work.Logged[r.ID],
 			Decided:    []plan.Count{},
+			ToAsk:      toAsk(row),
 		}
 		against := contextFor(row, places[r.PlaceID])
 		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say

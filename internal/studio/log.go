@@ -196,11 +196,15 @@ func (s Studio) Log(ctx context.Context, occurrence string) (Log, error) {
 }
 
 // PutParticipant adds somebody to a class, or changes them.
-func (s Studio) PutParticipant(ctx context.Context, occurrence, id string, in ParticipantInput) (Log, error) {
-	row := store.Attendee{
-		Participant:    store.Participant{PublicID: id, Lane: in.Lane},
-		Name:           string(in.Name),
-		PersonPublicID: in.PersonID,
+func (s Studio) PutParticipant(
+	ctx context.Context, occurrence, id string, in ParticipantInput, wrong *fault.List,
+) (Log, error) {
+	row, err := s.attendee(ctx, id, in, "", wrong)
+	if err == nil {
+		err = wrong.Err()
+	}
+	if err != nil {
+		return Log{}, err
 	}
 	if err := s.store.PutParticipant(ctx, s.scope, occurrence, row); err != nil {
 		return Log{}, err
@@ -434,9 +438,7 @@ func lineRow(sh progress.Sheet, a progress.Asked, w progress.Written, by Numbere
 		Done:           w.Done,
 		InForm:         w.InForm,
 		Reserve:        w.Reserve,
-		Pain:           string(w.Pain),
-		Joint:          w.Joint,
-		Others:         w.Others,
+		Felt:           store.Felt{Pain: string(w.Pain), Joint: w.Joint, Others: w.Others},
 		LoadG:          int64(a.LoadG),
 		Hold:           string(a.Hold),
 		TooLight:       a.TooLight,

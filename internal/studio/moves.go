@@ -168,10 +168,7 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 		if x, ok := lib.Neighbour(v, 1); ok {
 			c.Harder = x.ID
 		}
-		if f, ok := figure.Of(v.ID); ok {
-			f.Start.Say, f.End.Say = lib.Say(f.Start.Say), lib.Say(f.End.Say)
-			c.Figure = &f
-		}
+		c.Figure = figureOf(lib, v.ID)
 		c.Counts = v.CountParts(v.RepsLow, v.RepsHigh)
 		if weakest, light, ok := v.WeakestPart(); ok {
 			c.Weakest = weakest.Move
@@ -185,4 +182,14 @@ func moveLibrary(lib *moves.Library) MoveLibrary {
 		out.Moves = append(out.Moves, c)
 	}
 	return out
+}
+
+// figureOf gives a figure with its words as the library says them; nil for none.
+func figureOf(lib *moves.Library, id string) *figure.Figure {
+	f, ok := figure.Of(id)
+	if !ok {
+		return nil
+	}
+	f.Start.Say, f.End.Say = lib.Say(f.Start.Say), lib.Say(f.End.Say)
+	return &f
 }

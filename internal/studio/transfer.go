@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -9,6 +10,7 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/formats/studiofile"
 	"nimbleanvil/internal/store"
 )
@@ -22,15 +24,17 @@ type Imported struct {
 	Classes   int `json:"classes"`
 	People    int `json:"people" doc:"in classes"`
 	Persons   int `json:"persons" doc:"whom the studio did not know"`
+	Records   int `json:"records" doc:"of what is known of people"`
 	Circuits  int `json:"circuits"`
 	Runs      int `json:"runs"`
 	Lines     int `json:"lines" doc:"of logs"`
 	Kept      int `json:"kept" doc:"things of the file that stand there already and stay as they are"`
 }
 
-// Export gives everything of the studio as one document.
-func (s Studio) Export(ctx context.Context) (studiofile.File, error) {
-	e, err := s.store.Export(ctx, s.scope)
+// Export gives everything of the studio as one document: people's health, and what hurt, only
+// where it is asked for.
+func (s Studio) Export(ctx context.Context, health bool) (studiofile.File, error) {
+	e, err := s.store.Export(ctx, s.scope, health)
 	if err != nil {
 		return studiofile.File{}, err
 	}
@@ -61,7 +65,14 @@ func (s Studio) Export(ctx context.Context) (studiofile.File, error) {
 		f.Series = append(f.Series, studiofile.Series{ID: x.PublicID, Name: x.Name})
 	}
 	for _, x := range e.People {
-		f.People = append(f.People, studiofile.Person{ID: x.PublicID, Name: x.Name, SameName: x.SameName})
+		p, err := filePersonOf(x)
+		if err != nil {
+			return f, err
+		}
+		f.People = append(f.People, p)
+	}
+	for _, x := range e.Erased {
+		f.Erased = append(f.Erased, x.Hash)
 	}
 	for _, p := range e.Places {
 		f.Places = append(f.Places, filePlaceOf(p))
@@ -103,7 +114,6 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 		Series:   o.SeriesPublicID,
 		People:   []studiofile.Participant{},
 		Runs:     []studiofile.Run{},
-		Log:      []studiofile.Line{},
 	}
 	for _, l := range o.Lanes {
 		k.Lanes = append(k.Lanes, studiofile.Lane{
@@ -142,14 +152,20 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 		}
 		k.Runs = append(k.Runs, out)
 	}
+	k.Log = fileLinesOf(o.Lines, o.Past)
+	return k
+}
+
+// fileLinesOf writes lines of one log down with what they overtook.
+func fileLinesOf(lines []store.LogLine, past []store.LogLinePast) []studiofile.Line {
 	overtaken := map[store.Line][]studiofile.Past{}
-	for _, p := range o.Past {
+	for _, p := range past {
 		at := store.Line{Subject: p.Subject, Slot: p.Slot}
 		overtaken[at] = append(overtaken[at], studiofile.Past{
 			Done:    p.Done,
 			InForm:  p.InForm,
 			Reserve: p.Reserve,
-			Pain:    p.Pain,
+			Pain:    cmp.Or(p.Pain, string(progress.NoPain)),
 			Joint:   p.Joint,
 			Others:  p.Others,
 			Told:    said(p.Told),
@@ -159,8 +175,9 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 			Written: p.WrittenAt,
 		})
 	}
-	for _, l := range o.Lines {
-		k.Log = append(k.Log, studiofile.Line{
+	out := []studiofile.Line{}
+	for _, l := range lines {
+		out = append(out, studiofile.Line{
 			Device:      l.Device,
 			N:           l.N,
 			Overtaken:   overtaken[store.Line{Subject: l.Subject, Slot: l.Slot}],
@@ -174,7 +191,7 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 			Done:        l.Done,
 			InForm:      l.InForm,
 			Reserve:     l.Reserve,
-			Pain:        l.Pain,
+			Pain:        cmp.Or(l.Pain, string(progress.NoPain)),
 			Joint:       l.Joint,
 			Others:      l.Others,
 			LoadG:       l.LoadG,
@@ -185,7 +202,7 @@ func fileClassOf(o store.ClassRows) studiofile.Class {
 			Written:     l.UpdatedAt,
 		})
 	}
-	return k
+	return out
 }
 
 // Import brings in what a studio's document has and the studio has not; try only says what
@@ -204,7 +221,7 @@ func (s Studio) Import(ctx context.Context, f studiofile.File, try bool, wrong *
 	if err != nil {
 		return Imported{}, err
 	}
-	n, err := s.store.Import(ctx, s.scope, e, try)
+	n, err := s.store.Import(ctx, s.scope, e, try, spare)
 	if errors.Is(err, store.ErrFull) {
 		return Imported{}, Refusal{Full, "with this file a list would be over its limit: nothing was brought in"}
 	}
@@ -236,7 +253,14 @@ func rowsOf(f studiofile.File) (store.Everything, error) {
 		e.Series = append(e.Series, store.Series{PublicID: x.ID, Name: x.Name})
 	}
 	for _, x := range f.People {
-		e.People = append(e.People, store.Person{PublicID: x.ID, Name: x.Name, SameName: x.SameName})
+		rows, err := personRowsOf(x)
+		if err != nil {
+			return e, err
+		}
+		e.People = append(e.People, rows)
+	}
+	for _, h := range f.Erased {
+		e.Erased = append(e.Erased, store.Erased{Hash: h})
 	}
 	for _, p := range f.Places {
 		e.Places = append(e.Places, placeRowsOf(p))
@@ -347,9 +371,7 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 			Done:           l.Done,
 			InForm:         l.InForm,
 			Reserve:        l.Reserve,
-			Pain:           l.Pain,
-			Joint:          l.Joint,
-			Others:         l.Others,
+			Felt:           store.Felt{Pain: l.Pain, Joint: l.Joint, Others: l.Others},
 			LoadG:          l.LoadG,
 			Hold:           l.Hold,
 			TooLight:       l.TooLight,
@@ -366,9 +388,7 @@ func classRowsOf(k studiofile.Class) (store.ClassRows, error) {
 				Done:      p.Done,
 				InForm:    p.InForm,
 				Reserve:   p.Reserve,
-				Pain:      p.Pain,
-				Joint:     p.Joint,
-				Others:    p.Others,
+				Felt:      store.Felt{Pain: p.Pain, Joint: p.Joint, Others: p.Others},
 				Told:      orNothing(p.Told),
 				LoadG:     p.LoadG,
 				Device:    p.Device,

@@ -7,12 +7,14 @@ package texts
 func (p Printer) CommonName() string             { return p.say("common.name") }
 func (p Printer) CommonSkip() string             { return p.say("common.skip") }
 func (p Printer) CommonNavToday() string         { return p.say("common.nav.today") }
+func (p Printer) CommonNavPeople() string        { return p.say("common.nav.people") }
 func (p Printer) CommonNavKit() string           { return p.say("common.nav.kit") }
 func (p Printer) CommonNavMoves() string         { return p.say("common.nav.moves") }
 func (p Printer) CommonNavCircuit() string       { return p.say("common.nav.circuit") }
 func (p Printer) CommonNavRun() string           { return p.say("common.nav.run") }
 func (p Printer) CommonNavLog() string           { return p.say("common.nav.log") }
 func (p Printer) CommonNavLabel() string         { return p.say("common.nav.label") }
+func (p Printer) CommonCame() string             { return p.say("common.came") }
 func (p Printer) CommonDark() string             { return p.say("common.dark") }
 func (p Printer) CommonLight() string            { return p.say("common.light") }
 func (p Printer) CommonUnitLabel() string        { return p.say("common.unitLabel") }
@@ -76,6 +78,7 @@ func (p Printer) StudioLanguage() string                  { return p.say("studio
 func (p Printer) StudioFile() string                      { return p.say("studio.file") }
 func (p Printer) StudioFileWhat() string                  { return p.say("studio.fileWhat") }
 func (p Printer) StudioOut() string                       { return p.say("studio.out") }
+func (p Printer) StudioOutHealth() string                 { return p.say("studio.outHealth") }
 func (p Printer) StudioIn() string                        { return p.say("studio.in") }
 func (p Printer) StudioWould(name Name, what Name) string { return p.say("studio.would", name, what) }
 func (p Printer) StudioDid(what Name) string              { return p.say("studio.did", what) }
@@ -86,6 +89,7 @@ func (p Printer) StudioCountsItems(n Count) string        { return p.say("studio
 func (p Printer) StudioCountsClasses(n Count) string      { return p.say("studio.counts.classes", n) }
 func (p Printer) StudioCountsPeople(n Count) string       { return p.say("studio.counts.people", n) }
 func (p Printer) StudioCountsPersons(n Count) string      { return p.say("studio.counts.persons", n) }
+func (p Printer) StudioCountsRecords(n Count) string      { return p.say("studio.counts.records", n) }
 func (p Printer) StudioCountsCircuits(n Count) string     { return p.say("studio.counts.circuits", n) }
 func (p Printer) StudioCountsRuns(n Count) string         { return p.say("studio.counts.runs", n) }
 func (p Printer) StudioCountsLines(n Count) string        { return p.say("studio.counts.lines", n) }
@@ -142,6 +146,16 @@ func (p Printer) WordsOfMadeTerm() string                { return p.say("words.o
 func (p Printer) WordsOfMadeMeans() string               { return p.say("words.of.made.means") }
 func (p Printer) WordsOfBareTerm() string                { return p.say("words.of.bare.term") }
 func (p Printer) WordsOfBareMeans() string               { return p.say("words.of.bare.means") }
+func (p Printer) WordsOfSparedTerm() string              { return p.say("words.of.spared.term") }
+func (p Printer) WordsOfSparedMeans() string             { return p.say("words.of.spared.means") }
+func (p Printer) WordsOfScreenTerm() string              { return p.say("words.of.screen.term") }
+func (p Printer) WordsOfScreenMeans() string             { return p.say("words.of.screen.means") }
+func (p Printer) WordsOfGateTerm() string                { return p.say("words.of.gate.term") }
+func (p Printer) WordsOfGateMeans() string               { return p.say("words.of.gate.means") }
+func (p Printer) WordsOfBenchmarkTerm() string           { return p.say("words.of.benchmark.term") }
+func (p Printer) WordsOfBenchmarkMeans() string          { return p.say("words.of.benchmark.means") }
+func (p Printer) WordsOfRegularTerm() string             { return p.say("words.of.regular.term") }
+func (p Printer) WordsOfRegularMeans() string            { return p.say("words.of.regular.means") }
 func (p Printer) WordsOfDropInTerm() string              { return p.say("words.of.dropIn.term") }
 func (p Printer) WordsOfDropInMeans() string             { return p.say("words.of.dropIn.means") }
 func (p Printer) TodayTitle() string                     { return p.say("today.title") }
@@ -155,6 +169,7 @@ func (p Printer) TodayRemove() string                    { return p.say("today.r
 func (p Printer) TodayRemoved(name Name) string          { return p.say("today.removed", name) }
 func (p Printer) TodayUndo() string                      { return p.say("today.undo") }
 func (p Printer) TodayNeeds() string                     { return p.say("today.needs") }
+func (p Printer) TodayToAsk(n Count) string              { return p.say("today.toAsk", n) }
 func (p Printer) TodayReady() string                     { return p.say("today.ready") }
 func (p Printer) TodayDecided() string                   { return p.say("today.decided") }
 func (p Printer) TodayTimes(what string, n Count) string { return p.say("today.times", what, n) }
@@ -176,77 +191,432 @@ func (p Printer) TodayFormPeople(lane string) string     { return p.say("today.f
 func (p Printer) TodayFormBodies() string                { return p.say("today.form.bodies") }
 func (p Printer) TodayFormBody(lane string) string       { return p.say("today.form.body", lane) }
 func (p Printer) TodayFormStature(lane string) string    { return p.say("today.form.stature", lane) }
-func (p Printer) KitTitle() string                       { return p.say("kit.title") }
-func (p Printer) KitPlace() string                       { return p.say("kit.place") }
-func (p Printer) KitAddPlace() string                    { return p.say("kit.addPlace") }
-func (p Printer) KitPlaceKind() string                   { return p.say("kit.placeKind") }
-func (p Printer) KitPlaceUnit() string                   { return p.say("kit.placeUnit") }
-func (p Printer) KitImplements() string                  { return p.say("kit.implements") }
-func (p Printer) KitObjects() string                     { return p.say("kit.objects") }
-func (p Printer) KitContainers() string                  { return p.say("kit.containers") }
-func (p Printer) KitAddImplement() string                { return p.say("kit.addImplement") }
-func (p Printer) KitAddObject() string                   { return p.say("kit.addObject") }
-func (p Printer) KitAddContainer() string                { return p.say("kit.addContainer") }
-func (p Printer) KitEdit() string                        { return p.say("kit.edit") }
-func (p Printer) KitRetire() string                      { return p.say("kit.retire") }
-func (p Printer) KitEditPlace() string                   { return p.say("kit.editPlace") }
-func (p Printer) KitRetirePlace() string                 { return p.say("kit.retirePlace") }
-func (p Printer) KitSameName() string                    { return p.say("kit.sameName") }
-func (p Printer) KitPutAway() string                     { return p.say("kit.putAway") }
-func (p Printer) KitWasPutAway(name Name) string         { return p.say("kit.wasPutAway", name) }
-func (p Printer) KitUndo() string                        { return p.say("kit.undo") }
-func (p Printer) KitBringBack() string                   { return p.say("kit.bringBack") }
-func (p Printer) KitBringBackWhat(name Name) string      { return p.say("kit.bringBackWhat", name) }
-func (p Printer) KitRetireWhat(name Name) string         { return p.say("kit.retireWhat", name) }
-func (p Printer) KitEditWhat(name Name) string           { return p.say("kit.editWhat", name) }
-func (p Printer) KitName() string                        { return p.say("kit.name") }
-func (p Printer) KitKind() string                        { return p.say("kit.kind") }
-func (p Printer) KitMass() string                        { return p.say("kit.mass") }
-func (p Printer) KitGross() string                       { return p.say("kit.gross") }
-func (p Printer) KitHeight() string                      { return p.say("kit.height") }
-func (p Printer) KitCount() string                       { return p.say("kit.count") }
-func (p Printer) KitPairs(n Count) string                { return p.say("kit.pairs", n) }
-func (p Printer) KitUse() string                         { return p.say("kit.use") }
-func (p Printer) KitMax() string                         { return p.say("kit.max") }
-func (p Printer) KitOwn() string                         { return p.say("kit.own") }
-func (p Printer) KitChecked() string                     { return p.say("kit.checked") }
-func (p Printer) KitHoldsFeet() string                   { return p.say("kit.holdsFeet") }
-func (p Printer) KitCountOrNone() string                 { return p.say("kit.countOrNone") }
-func (p Printer) KitNoneHere() string                    { return p.say("kit.noneHere") }
-func (p Printer) KitLowest() string                      { return p.say("kit.lowest") }
-func (p Printer) KitHighest() string                     { return p.say("kit.highest") }
-func (p Printer) KitSetUpTo(height Millimetres) string   { return p.say("kit.setUpTo", height) }
-func (p Printer) KitPoints() string                      { return p.say("kit.points") }
-func (p Printer) KitUnchecked() string                   { return p.say("kit.unchecked") }
-func (p Printer) KitAssumed(unit Name) string            { return p.say("kit.assumed", unit) }
-func (p Printer) KitRead(quantity Name) string           { return p.say("kit.read", quantity) }
-func (p Printer) KitHintKg() string                      { return p.say("kit.hint.kg") }
-func (p Printer) KitHintLb() string                      { return p.say("kit.hint.lb") }
-func (p Printer) KitLengthHintKg() string                { return p.say("kit.lengthHint.kg") }
-func (p Printer) KitLengthHintLb() string                { return p.say("kit.lengthHint.lb") }
-func (p Printer) KitEmpty() string                       { return p.say("kit.empty") }
-func (p Printer) KitEmptyFlat() string                   { return p.say("kit.emptyFlat") }
-func (p Printer) KitEmptyPound() string                  { return p.say("kit.emptyPound") }
-func (p Printer) KitEmptyFlatPound() string              { return p.say("kit.emptyFlatPound") }
-func (p Printer) KitCaution() string                     { return p.say("kit.caution") }
-func (p Printer) KitLinesTitle() string                  { return p.say("kit.lines.title") }
-func (p Printer) KitLinesLabel() string                  { return p.say("kit.lines.label") }
-func (p Printer) KitLinesHint() string                   { return p.say("kit.lines.hint") }
-func (p Printer) KitLinesHintPound() string              { return p.say("kit.lines.hintPound") }
-func (p Printer) LoadsTabsThings() string                { return p.say("loads.tabs.things") }
-func (p Printer) LoadsTabsRule() string                  { return p.say("loads.tabs.rule") }
-func (p Printer) LoadsTabsMake() string                  { return p.say("loads.tabs.make") }
-func (p Printer) LoadsTabsInstead() string               { return p.say("loads.tabs.instead") }
-func (p Printer) LoadsTabsBridge() string                { return p.say("loads.tabs.bridge") }
-func (p Printer) LoadsTabsFit() string                   { return p.say("loads.tabs.fit") }
-func (p Printer) LoadsTabsFiles() string                 { return p.say("loads.tabs.files") }
-func (p Printer) LoadsTabsLabel() string                 { return p.say("loads.tabsLabel") }
-func (p Printer) LoadsMove() string                      { return p.say("loads.move") }
-func (p Printer) LoadsHold() string                      { return p.say("loads.hold") }
-func (p Printer) LoadsBody() string                      { return p.say("loads.body") }
-func (p Printer) LoadsStature() string                   { return p.say("loads.stature") }
-func (p Printer) LoadsBodyHint(mass Grams) string        { return p.say("loads.bodyHint", mass) }
-func (p Printer) LoadsRuleHolding() string               { return p.say("loads.rule.holding") }
+func (p Printer) PeopleTitle() string                    { return p.say("people.title") }
+func (p Printer) PeopleKnown() string                    { return p.say("people.known") }
+func (p Printer) PeopleAdd() string                      { return p.say("people.add") }
+func (p Printer) PeopleEdit() string                     { return p.say("people.edit") }
+func (p Printer) PeopleFind() string                     { return p.say("people.find") }
+func (p Printer) PeopleGroup() string                    { return p.say("people.group") }
+func (p Printer) PeopleAllGroups() string                { return p.say("people.allGroups") }
+func (p Printer) PeopleNobody() string                   { return p.say("people.nobody") }
+func (p Printer) PeopleFound(n Count, all *Count) string { return p.say("people.found", n, all) }
+func (p Printer) PeopleName() string                     { return p.say("people.name") }
+func (p Printer) PeopleNameHelp() string                 { return p.say("people.nameHelp") }
+func (p Printer) PeopleGroups() string                   { return p.say("people.groups") }
+func (p Printer) PeopleGroupsHelp() string               { return p.say("people.groupsHelp") }
+func (p Printer) PeopleNoGroups() string                 { return p.say("people.noGroups") }
+func (p Printer) PeopleLastClass() string                { return p.say("people.lastClass") }
+func (p Printer) PeopleSpared() string                   { return p.say("people.spared") }
+func (p Printer) PeopleToMind() string                   { return p.say("people.toMind") }
+func (p Printer) PeopleNever() string                    { return p.say("people.never") }
+func (p Printer) PeopleSameName() string                 { return p.say("people.sameName") }
+func (p Printer) PeopleFiles() string                    { return p.say("people.files") }
+func (p Printer) PeopleOut() string                      { return p.say("people.out") }
+func (p Printer) PeopleGround() string                   { return p.say("people.ground") }
+func (p Printer) PeopleGroundWhy() string                { return p.say("people.groundWhy") }
+func (p Printer) PeopleAsk() string                      { return p.say("people.ask") }
+func (p Printer) PeopleToAsk() string                    { return p.say("people.toAsk") }
+func (p Printer) PeopleUnit() string                     { return p.say("people.unit") }
+func (p Printer) PeopleUnitOfStudio() string             { return p.say("people.unitOfStudio") }
+func (p Printer) PeopleWeaker() string                   { return p.say("people.weaker") }
+func (p Printer) PeopleWeakerNone() string               { return p.say("people.weakerNone") }
+func (p Printer) PeopleNote() string                     { return p.say("people.note") }
+func (p Printer) PeopleNoteHelp() string                 { return p.say("people.noteHelp") }
+func (p Printer) PeopleWeakerIs(side string) string      { return p.say("people.weakerIs", side) }
+func (p Printer) PeopleLastIn(day Name, n Count) string  { return p.say("people.lastIn", day, n) }
+func (p Printer) PeopleNoClass() string                  { return p.say("people.noClass") }
+func (p Printer) PeopleLevels() string                   { return p.say("people.levels") }
+func (p Printer) PeopleBody() string                     { return p.say("people.body") }
+func (p Printer) PeopleScreens() string                  { return p.say("people.screens") }
+func (p Printer) PeopleTests() string                    { return p.say("people.tests") }
+func (p Printer) PeopleLoads() string                    { return p.say("people.loads") }
+func (p Printer) PeopleRecords() string                  { return p.say("people.records") }
+func (p Printer) PeopleSame() string                     { return p.say("people.same") }
+func (p Printer) PeopleNoLevels() string                 { return p.say("people.noLevels") }
+func (p Printer) PeopleLaneHolds() string                { return p.say("people.laneHolds") }
+func (p Printer) PeopleStandsOn(ladder Name, move Name, day Name) string {
+	return p.say("people.standsOn", ladder, move, day)
+}
+func (p Printer) PeopleSince(day Name) string { return p.say("people.since", day) }
+func (p Printer) PeopleSinceBy(day Name, cause Name) string {
+	return p.say("people.sinceBy", day, cause)
+}
+func (p Printer) PeopleNextAsks(move Name, asks Name) string {
+	return p.say("people.nextAsks", move, asks)
+}
+func (p Printer) PeopleTop() string              { return p.say("people.top") }
+func (p Printer) PeoplePassed() string           { return p.say("people.passed") }
+func (p Printer) PeopleLogSays(move Name) string { return p.say("people.logSays", move) }
+func (p Printer) PeopleLogSaysOf(ladder Name, move Name) string {
+	return p.say("people.logSaysOf", ladder, move)
+}
+func (p Printer) PeopleFollow() string { return p.say("people.follow") }
+func (p Printer) PeoplePutOn() string  { return p.say("people.putOn") }
+func (p Printer) PeopleLadder() string { return p.say("people.ladder") }
+func (p Printer) PeopleRung() string   { return p.say("people.rung") }
+func (p Printer) PeopleLadderOf(pattern Name, move Name) string {
+	return p.say("people.ladderOf", pattern, move)
+}
+func (p Printer) PeopleRungOf(n Count, move Name, lanes List) string {
+	return p.say("people.rungOf", n, move, lanes)
+}
+func (p Printer) PeopleCause() string                      { return p.say("people.cause") }
+func (p Printer) PeopleKeep() string                       { return p.say("people.keep") }
+func (p Printer) PeopleNoLimits() string                   { return p.say("people.noLimits") }
+func (p Printer) PeopleFromScreen(screen Name) string      { return p.say("people.fromScreen", screen) }
+func (p Printer) PeopleFromHealth() string                 { return p.say("people.fromHealth") }
+func (p Printer) PeopleTypedUntil(day Name) string         { return p.say("people.typedUntil", day) }
+func (p Printer) PeopleFromTyped() string                  { return p.say("people.fromTyped") }
+func (p Printer) PeopleTakeBack() string                   { return p.say("people.takeBack") }
+func (p Printer) PeopleAddLimit() string                   { return p.say("people.addLimit") }
+func (p Printer) PeopleChooseLimit() string                { return p.say("people.chooseLimit") }
+func (p Printer) PeopleUntilDay() string                   { return p.say("people.untilDay") }
+func (p Printer) PeopleBodyIs(mass Name) string            { return p.say("people.bodyIs", mass) }
+func (p Printer) PeopleBothUnknown() string                { return p.say("people.bothUnknown") }
+func (p Printer) PeopleBodyUnknown() string                { return p.say("people.bodyUnknown") }
+func (p Printer) PeopleStatureIs(length Name) string       { return p.say("people.statureIs", length) }
+func (p Printer) PeopleStatureUnknown() string             { return p.say("people.statureUnknown") }
+func (p Printer) PeopleBodyMass() string                   { return p.say("people.bodyMass") }
+func (p Printer) PeopleStature() string                    { return p.say("people.stature") }
+func (p Printer) PeopleBodyHint(unit Name) string          { return p.say("people.bodyHint", unit) }
+func (p Printer) PeopleStatureHint(unit Name) string       { return p.say("people.statureHint", unit) }
+func (p Printer) PeopleDate() string                       { return p.say("people.date") }
+func (p Printer) PeopleScreensHelp() string                { return p.say("people.screensHelp") }
+func (p Printer) PeopleScreenDate() string                 { return p.say("people.screenDate") }
+func (p Printer) PeopleScreenPassed(day Name) string       { return p.say("people.screenPassed", day) }
+func (p Printer) PeopleScreenShort(day Name) string        { return p.say("people.screenShort", day) }
+func (p Printer) PeopleUneven() string                     { return p.say("people.uneven") }
+func (p Printer) PeopleScreenNever() string                { return p.say("people.screenNever") }
+func (p Printer) PeopleScreenSpares(limits List) string    { return p.say("people.screenSpares", limits) }
+func (p Printer) PeopleHow() string                        { return p.say("people.how") }
+func (p Printer) PeopleWanted() string                     { return p.say("people.wanted") }
+func (p Printer) PeopleNormHere(norm Name) string          { return p.say("people.normHere", norm) }
+func (p Printer) PeopleChoose() string                     { return p.say("people.choose") }
+func (p Printer) PeopleLengthHint(unit Name) string        { return p.say("people.lengthHint", unit) }
+func (p Printer) PeopleSecondsHint() string                { return p.say("people.secondsHint") }
+func (p Printer) PeopleDegreesHint() string                { return p.say("people.degreesHint") }
+func (p Printer) PeopleGate() string                       { return p.say("people.gate") }
+func (p Printer) PeopleGateMissing(what Semicolons) string { return p.say("people.gateMissing", what) }
+func (p Printer) PeopleGateBest(load Grams, reps Count) string {
+	return p.say("people.gateBest", load, reps)
+}
+func (p Printer) PeopleBenchmarks() string    { return p.say("people.benchmarks") }
+func (p Printer) PeopleMove() string          { return p.say("people.move") }
+func (p Printer) PeopleSet() string           { return p.say("people.set") }
+func (p Printer) PeopleIndex() string         { return p.say("people.index") }
+func (p Printer) PeopleNoIndex() string       { return p.say("people.noIndex") }
+func (p Printer) PeopleOld() string           { return p.say("people.old") }
+func (p Printer) PeopleAddBenchmark() string  { return p.say("people.addBenchmark") }
+func (p Printer) PeopleBenchmarkHelp() string { return p.say("people.benchmarkHelp") }
+func (p Printer) PeopleLoad() string          { return p.say("people.load") }
+func (p Printer) PeopleReps() string          { return p.say("people.reps") }
+func (p Printer) PeopleReserve() string       { return p.say("people.reserve") }
+func (p Printer) PeopleSetOf(load *Name, reps Count, reserve Count) string {
+	return p.say("people.setOf", load, reps, reserve)
+}
+func (p Printer) PeopleNoLoads() string       { return p.say("people.noLoads") }
+func (p Printer) PeopleRepsOf(n Count) string { return p.say("people.repsOf", n) }
+func (p Printer) PeopleDidOn(day Name, load Name, reps Count) string {
+	return p.say("people.didOn", day, load, reps)
+}
+func (p Printer) PeopleNoRecords() string { return p.say("people.noRecords") }
+func (p Printer) PeopleRecordLevel(move Name, cause Name) string {
+	return p.say("people.recordLevel", move, cause)
+}
+func (p Printer) PeopleRecordScreen(screen Name) string { return p.say("people.recordScreen", screen) }
+func (p Printer) PeopleRecordBenchmark(move Name, set Name) string {
+	return p.say("people.recordBenchmark", move, set)
+}
+func (p Printer) PeopleRecordLimit(limit Name) string { return p.say("people.recordLimit", limit) }
+func (p Printer) PeopleMergedWith(name Name) string   { return p.say("people.mergedWith", name) }
+func (p Printer) PeopleUnmerge() string               { return p.say("people.unmerge") }
+func (p Printer) PeopleMerge() string                 { return p.say("people.merge") }
+func (p Printer) PeopleMergeWith() string             { return p.say("people.mergeWith") }
+func (p Printer) PeopleMergeHelp() string             { return p.say("people.mergeHelp") }
+func (p Printer) PeopleWhoIs(name Name, day *Name, n Count) string {
+	return p.say("people.whoIs", name, day, n)
+}
+func (p Printer) PeopleLeaveTitle() string             { return p.say("people.leave.title") }
+func (p Printer) PeopleLeaveWhole() string             { return p.say("people.leave.whole") }
+func (p Printer) PeopleLeaveWholeHelp() string         { return p.say("people.leave.wholeHelp") }
+func (p Printer) PeopleLeaveErase() string             { return p.say("people.leave.erase") }
+func (p Printer) PeopleLeaveSure(name Name) string     { return p.say("people.leave.sure", name) }
+func (p Printer) PeopleLeaveWhat() string              { return p.say("people.leave.what") }
+func (p Printer) PeopleLeaveTypeName(name Name) string { return p.say("people.leave.typeName", name) }
+func (p Printer) PeopleLeaveNow() string               { return p.say("people.leave.now") }
+func (p Printer) PeopleFileOut() string                { return p.say("people.file.out") }
+func (p Printer) PeopleFileNoHealth() string           { return p.say("people.file.noHealth") }
+func (p Printer) PeopleFileInto() string               { return p.say("people.file.into") }
+func (p Printer) PeopleFileChoose() string             { return p.say("people.file.choose") }
+func (p Printer) PeopleFileAsked(n Count) string       { return p.say("people.file.asked", n) }
+func (p Printer) PeopleFileRow(line Count, name Name) string {
+	return p.say("people.file.row", line, name)
+}
+func (p Printer) PeopleFileWho(name Name) string { return p.say("people.file.who", name) }
+func (p Printer) PeopleFileTheSame(groups List, day *Name) string {
+	return p.say("people.file.theSame", groups, day)
+}
+func (p Printer) PeopleFileAnother() string             { return p.say("people.file.another") }
+func (p Printer) PeopleCameAll(n Count) string          { return p.say("people.came.all", n) }
+func (p Printer) PeopleCameNone() string                { return p.say("people.came.none") }
+func (p Printer) PeopleCameLaneOf(name Name) string     { return p.say("people.came.laneOf", name) }
+func (p Printer) PeopleCameLane() string                { return p.say("people.came.lane") }
+func (p Printer) PeopleCameDropIn() string              { return p.say("people.came.dropIn") }
+func (p Printer) PeopleCameDropInName() string          { return p.say("people.came.dropInName") }
+func (p Printer) PeopleCameAddDropIn() string           { return p.say("people.came.addDropIn") }
+func (p Printer) PeopleCameKnown() string               { return p.say("people.came.known") }
+func (p Printer) PeopleHealthTitle() string             { return p.say("people.health.title") }
+func (p Printer) PeopleHealthFirst() string             { return p.say("people.health.first") }
+func (p Printer) PeopleHealthNot() string               { return p.say("people.health.not") }
+func (p Printer) PeopleHealthUrgent() string            { return p.say("people.health.urgent") }
+func (p Printer) PeopleHealthKept() string              { return p.say("people.health.kept") }
+func (p Printer) PeopleHealthClearedKept() string       { return p.say("people.health.clearedKept") }
+func (p Printer) PeopleHealthChangedKept() string       { return p.say("people.health.changedKept") }
+func (p Printer) PeopleHealthFine() string              { return p.say("people.health.fine") }
+func (p Printer) PeopleHealthNever() string             { return p.say("people.health.never") }
+func (p Printer) PeopleHealthAskedOn(day Name) string   { return p.say("people.health.askedOn", day) }
+func (p Printer) PeopleHealthSpared(limits List) string { return p.say("people.health.spared", limits) }
+func (p Printer) PeopleHealthClearedOn(day Name, who Name) string {
+	return p.say("people.health.clearedOn", day, who)
+}
+func (p Printer) PeopleHealthStops() string       { return p.say("people.health.stops") }
+func (p Printer) PeopleHealthStopsHelp() string   { return p.say("people.health.stopsHelp") }
+func (p Printer) PeopleHealthOthers() string      { return p.say("people.health.others") }
+func (p Printer) PeopleHealthOthersHelp() string  { return p.say("people.health.othersHelp") }
+func (p Printer) PeopleHealthOpen(n Count) string { return p.say("people.health.open", n) }
+func (p Printer) PeopleHealthKeep() string        { return p.say("people.health.keep") }
+func (p Printer) PeopleHealthNoText(version Count) string {
+	return p.say("people.health.noText", version)
+}
+func (p Printer) PeopleHealthClearance() string     { return p.say("people.health.clearance") }
+func (p Printer) PeopleHealthClearanceHelp() string { return p.say("people.health.clearanceHelp") }
+func (p Printer) PeopleHealthBy() string            { return p.say("people.health.by") }
+func (p Printer) PeopleHealthKeeps() string         { return p.say("people.health.keeps") }
+func (p Printer) PeopleHealthKeepsHelp() string     { return p.say("people.health.keepsHelp") }
+func (p Printer) PeopleHealthSomethingChanged() string {
+	return p.say("people.health.somethingChanged")
+}
+func (p Printer) PeopleHealthAgain(days Count) string { return p.say("people.health.again", days) }
+func (p Printer) PeopleHealthBefore() string          { return p.say("people.health.before") }
+func (p Printer) PeopleHealthSaidYes(questions Semicolons, version Count) string {
+	return p.say("people.health.saidYes", questions, version)
+}
+func (p Printer) PeopleHealthSaidNo(version Count) string {
+	return p.say("people.health.saidNo", version)
+}
+func (p Printer) PeopleHealthClearedBy(who Name, limits List) string {
+	return p.say("people.health.clearedBy", who, limits)
+}
+func (p Printer) PeopleHealthChanged() string        { return p.say("people.health.changed") }
+func (p Printer) PeopleHealthCarried() string        { return p.say("people.health.carried") }
+func (p Printer) PeopleOfCauseByHand() string        { return p.say("people.of.cause.by-hand") }
+func (p Printer) PeopleOfCauseTest() string          { return p.say("people.of.cause.test") }
+func (p Printer) PeopleOfCauseLog() string           { return p.say("people.of.cause.log") }
+func (p Printer) PeopleOfScreenAnkle() string        { return p.say("people.of.screen.ankle") }
+func (p Printer) PeopleOfScreenShin() string         { return p.say("people.of.screen.shin") }
+func (p Printer) PeopleOfScreenHip() string          { return p.say("people.of.screen.hip") }
+func (p Printer) PeopleOfScreenUpperBack() string    { return p.say("people.of.screen.upper-back") }
+func (p Printer) PeopleOfScreenShoulder() string     { return p.say("people.of.screen.shoulder") }
+func (p Printer) PeopleOfScreenBalance() string      { return p.say("people.of.screen.balance") }
+func (p Printer) PeopleOfScreenChairStand() string   { return p.say("people.of.screen.chair-stand") }
+func (p Printer) PeopleOfScreenHowAnkle() string     { return p.say("people.of.screenHow.ankle") }
+func (p Printer) PeopleOfScreenHowShin() string      { return p.say("people.of.screenHow.shin") }
+func (p Printer) PeopleOfScreenHowHip() string       { return p.say("people.of.screenHow.hip") }
+func (p Printer) PeopleOfScreenHowUpperBack() string { return p.say("people.of.screenHow.upper-back") }
+func (p Printer) PeopleOfScreenHowShoulder() string  { return p.say("people.of.screenHow.shoulder") }
+func (p Printer) PeopleOfScreenHowBalance() string   { return p.say("people.of.screenHow.balance") }
+func (p Printer) PeopleOfScreenHowChairStand() string {
+	return p.say("people.of.screenHow.chair-stand")
+}
+func (p Printer) PeopleOfScreenNormAnkle() string { return p.say("people.of.screenNorm.ankle") }
+func (p Printer) PeopleOfScreenNormShin() string  { return p.say("people.of.screenNorm.shin") }
+func (p Printer) PeopleOfScreenNormHip() string   { return p.say("people.of.screenNorm.hip") }
+func (p Printer) PeopleOfScreenNormUpperBack() string {
+	return p.say("people.of.screenNorm.upper-back")
+}
+func (p Printer) PeopleOfScreenNormShoulder() string { return p.say("people.of.screenNorm.shoulder") }
+func (p Printer) PeopleOfScreenNormBalance() string  { return p.say("people.of.screenNorm.balance") }
+func (p Printer) PeopleOfScreenNormChairStand() string {
+	return p.say("people.of.screenNorm.chair-stand")
+}
+func (p Printer) PeopleOfScreenSourceAnkle() string { return p.say("people.of.screenSource.ankle") }
+func (p Printer) PeopleOfScreenSourceShin() string  { return p.say("people.of.screenSource.shin") }
+func (p Printer) PeopleOfScreenSourceHip() string   { return p.say("people.of.screenSource.hip") }
+func (p Printer) PeopleOfScreenSourceUpperBack() string {
+	return p.say("people.of.screenSource.upper-back")
+}
+func (p Printer) PeopleOfScreenSourceShoulder() string {
+	return p.say("people.of.screenSource.shoulder")
+}
+func (p Printer) PeopleOfScreenSourceBalance() string { return p.say("people.of.screenSource.balance") }
+func (p Printer) PeopleOfScreenSourceChairStand() string {
+	return p.say("people.of.screenSource.chair-stand")
+}
+func (p Printer) PeopleOfScreenAskLeft() string      { return p.say("people.of.screenAsk.left") }
+func (p Printer) PeopleOfScreenAskRight() string     { return p.say("people.of.screenAsk.right") }
+func (p Printer) PeopleOfScreenAskHeld() string      { return p.say("people.of.screenAsk.held") }
+func (p Printer) PeopleOfScreenAskHeelsDown() string { return p.say("people.of.screenAsk.heels-down") }
+func (p Printer) PeopleOfScreenAskNoTuck() string    { return p.say("people.of.screenAsk.no-tuck") }
+func (p Printer) PeopleOfScreenAskThumbsToWall() string {
+	return p.say("people.of.screenAsk.thumbs-to-wall")
+}
+func (p Printer) PeopleOfScreenAskBackFlat() string { return p.say("people.of.screenAsk.back-flat") }
+func (p Printer) PeopleOfScreenAskEqual() string    { return p.say("people.of.screenAsk.equal") }
+func (p Printer) PeopleOfScreenAskStands() string   { return p.say("people.of.screenAsk.stands") }
+func (p Printer) PeopleOfScreenAskHandsHelped() string {
+	return p.say("people.of.screenAsk.hands-helped")
+}
+func (p Printer) PeopleOfScreenAskAge() string     { return p.say("people.of.screenAsk.age") }
+func (p Printer) PeopleOfScreenAskNorm() string    { return p.say("people.of.screenAsk.norm") }
+func (p Printer) PeopleOfScreenWordYes() string    { return p.say("people.of.screenWord.yes") }
+func (p Printer) PeopleOfScreenWordNo() string     { return p.say("people.of.screenWord.no") }
+func (p Printer) PeopleOfScreenWordMen() string    { return p.say("people.of.screenWord.men") }
+func (p Printer) PeopleOfScreenWordWomen() string  { return p.say("people.of.screenWord.women") }
+func (p Printer) PeopleOfGateResultPassed() string { return p.say("people.of.gateResult.passed") }
+func (p Printer) PeopleOfGateResultPossibleNotNeeded() string {
+	return p.say("people.of.gateResult.possible-not-needed")
+}
+func (p Printer) PeopleOfGateResultNotTestable() string {
+	return p.say("people.of.gateResult.not-testable")
+}
+func (p Printer) PeopleOfGateResultNotYet() string { return p.say("people.of.gateResult.not-yet") }
+func (p Printer) PeopleOfGateMissingAnkle() string { return p.say("people.of.gateMissing.ankle") }
+func (p Printer) PeopleOfGateMissingHip() string   { return p.say("people.of.gateMissing.hip") }
+func (p Printer) PeopleOfGateMissingShin() string  { return p.say("people.of.gateMissing.shin") }
+func (p Printer) PeopleOfGateMissingUpperBack() string {
+	return p.say("people.of.gateMissing.upper-back")
+}
+func (p Printer) PeopleOfGateMissingShoulder() string { return p.say("people.of.gateMissing.shoulder") }
+func (p Printer) PeopleOfGateMissingReps() string     { return p.say("people.of.gateMissing.reps") }
+func (p Printer) PeopleOfGateMissingLoad() string     { return p.say("people.of.gateMissing.load") }
+func (p Printer) PeopleOfGateMissingBracing() string  { return p.say("people.of.gateMissing.bracing") }
+func (p Printer) PeopleOfSkillBracing() string        { return p.say("people.of.skill.bracing") }
+func (p Printer) PeopleOfSkillSlowFive() string       { return p.say("people.of.skill.slow-five") }
+func (p Printer) PeopleOfQuestionChestPain() string   { return p.say("people.of.question.chest-pain") }
+func (p Printer) PeopleOfQuestionFainting() string    { return p.say("people.of.question.fainting") }
+func (p Printer) PeopleOfQuestionBreathless() string  { return p.say("people.of.question.breathless") }
+func (p Printer) PeopleOfQuestionConditionNotUnderControl() string {
+	return p.say("people.of.question.condition-not-under-control")
+}
+func (p Printer) PeopleOfQuestionRecentSurgery() string {
+	return p.say("people.of.question.recent-surgery")
+}
+func (p Printer) PeopleOfQuestionPregnancyEarly() string {
+	return p.say("people.of.question.pregnancy-early")
+}
+func (p Printer) PeopleOfQuestionPregnancy() string { return p.say("people.of.question.pregnancy") }
+func (p Printer) PeopleOfQuestionBloodPressure() string {
+	return p.say("people.of.question.blood-pressure")
+}
+func (p Printer) PeopleOfQuestionBrittleBones() string {
+	return p.say("people.of.question.brittle-bones")
+}
+func (p Printer) PeopleOfQuestionHypermobile() string { return p.say("people.of.question.hypermobile") }
+func (p Printer) PeopleOfQuestionBoneOrJoint() string {
+	return p.say("people.of.question.bone-or-joint")
+}
+func (p Printer) PeopleOfQuestionMedication() string { return p.say("people.of.question.medication") }
+func (p Printer) PeopleOfCautionChestPain() string   { return p.say("people.of.caution.chest-pain") }
+func (p Printer) PeopleOfCautionFainting() string    { return p.say("people.of.caution.fainting") }
+func (p Printer) PeopleOfCautionBreathless() string  { return p.say("people.of.caution.breathless") }
+func (p Printer) PeopleOfCautionConditionNotUnderControl() string {
+	return p.say("people.of.caution.condition-not-under-control")
+}
+func (p Printer) PeopleOfCautionRecentSurgery() string {
+	return p.say("people.of.caution.recent-surgery")
+}
+func (p Printer) PeopleOfCautionPregnancyEarly() string {
+	return p.say("people.of.caution.pregnancy-early")
+}
+func (p Printer) PeopleOfCautionPregnancy() string { return p.say("people.of.caution.pregnancy") }
+func (p Printer) PeopleOfCautionBloodPressure() string {
+	return p.say("people.of.caution.blood-pressure")
+}
+func (p Printer) PeopleOfCautionBrittleBones() string {
+	return p.say("people.of.caution.brittle-bones")
+}
+func (p Printer) PeopleOfCautionHypermobile() string { return p.say("people.of.caution.hypermobile") }
+func (p Printer) PeopleOfCautionBoneOrJoint() string { return p.say("people.of.caution.bone-or-joint") }
+func (p Printer) PeopleOfCautionMedication() string  { return p.say("people.of.caution.medication") }
+func (p Printer) PeopleOfClearerDoctor() string      { return p.say("people.of.clearer.doctor") }
+func (p Printer) PeopleOfClearerPhysiotherapist() string {
+	return p.say("people.of.clearer.physiotherapist")
+}
+func (p Printer) PeopleOfClearerMidwife() string { return p.say("people.of.clearer.midwife") }
+func (p Printer) PeopleOfClearerOtherLicensed() string {
+	return p.say("people.of.clearer.other-licensed")
+}
+func (p Printer) KitTitle() string                     { return p.say("kit.title") }
+func (p Printer) KitPlace() string                     { return p.say("kit.place") }
+func (p Printer) KitAddPlace() string                  { return p.say("kit.addPlace") }
+func (p Printer) KitPlaceKind() string                 { return p.say("kit.placeKind") }
+func (p Printer) KitPlaceUnit() string                 { return p.say("kit.placeUnit") }
+func (p Printer) KitImplements() string                { return p.say("kit.implements") }
+func (p Printer) KitObjects() string                   { return p.say("kit.objects") }
+func (p Printer) KitContainers() string                { return p.say("kit.containers") }
+func (p Printer) KitAddImplement() string              { return p.say("kit.addImplement") }
+func (p Printer) KitAddObject() string                 { return p.say("kit.addObject") }
+func (p Printer) KitAddContainer() string              { return p.say("kit.addContainer") }
+func (p Printer) KitEdit() string                      { return p.say("kit.edit") }
+func (p Printer) KitRetire() string                    { return p.say("kit.retire") }
+func (p Printer) KitEditPlace() string                 { return p.say("kit.editPlace") }
+func (p Printer) KitRetirePlace() string               { return p.say("kit.retirePlace") }
+func (p Printer) KitSameName() string                  { return p.say("kit.sameName") }
+func (p Printer) KitPutAway() string                   { return p.say("kit.putAway") }
+func (p Printer) KitWasPutAway(name Name) string       { return p.say("kit.wasPutAway", name) }
+func (p Printer) KitUndo() string                      { return p.say("kit.undo") }
+func (p Printer) KitBringBack() string                 { return p.say("kit.bringBack") }
+func (p Printer) KitBringBackWhat(name Name) string    { return p.say("kit.bringBackWhat", name) }
+func (p Printer) KitRetireWhat(name Name) string       { return p.say("kit.retireWhat", name) }
+func (p Printer) KitEditWhat(name Name) string         { return p.say("kit.editWhat", name) }
+func (p Printer) KitName() string                      { return p.say("kit.name") }
+func (p Printer) KitKind() string                      { return p.say("kit.kind") }
+func (p Printer) KitMass() string                      { return p.say("kit.mass") }
+func (p Printer) KitGross() string                     { return p.say("kit.gross") }
+func (p Printer) KitHeight() string                    { return p.say("kit.height") }
+func (p Printer) KitCount() string                     { return p.say("kit.count") }
+func (p Printer) KitPairs(n Count) string              { return p.say("kit.pairs", n) }
+func (p Printer) KitUse() string                       { return p.say("kit.use") }
+func (p Printer) KitMax() string                       { return p.say("kit.max") }
+func (p Printer) KitOwn() string                       { return p.say("kit.own") }
+func (p Printer) KitChecked() string                   { return p.say("kit.checked") }
+func (p Printer) KitHoldsFeet() string                 { return p.say("kit.holdsFeet") }
+func (p Printer) KitCountOrNone() string               { return p.say("kit.countOrNone") }
+func (p Printer) KitNoneHere() string                  { return p.say("kit.noneHere") }
+func (p Printer) KitLowest() string                    { return p.say("kit.lowest") }
+func (p Printer) KitHighest() string                   { return p.say("kit.highest") }
+func (p Printer) KitSetUpTo(height Millimetres) string { return p.say("kit.setUpTo", height) }
+func (p Printer) KitPoints() string                    { return p.say("kit.points") }
+func (p Printer) KitUnchecked() string                 { return p.say("kit.unchecked") }
+func (p Printer) KitAssumed(unit Name) string          { return p.say("kit.assumed", unit) }
+func (p Printer) KitRead(quantity Name) string         { return p.say("kit.read", quantity) }
+func (p Printer) KitHintKg() string                    { return p.say("kit.hint.kg") }
+func (p Printer) KitHintLb() string                    { return p.say("kit.hint.lb") }
+func (p Printer) KitLengthHintKg() string              { return p.say("kit.lengthHint.kg") }
+func (p Printer) KitLengthHintLb() string              { return p.say("kit.lengthHint.lb") }
+func (p Printer) KitEmpty() string                     { return p.say("kit.empty") }
+func (p Printer) KitEmptyFlat() string                 { return p.say("kit.emptyFlat") }
+func (p Printer) KitEmptyPound() string                { return p.say("kit.emptyPound") }
+func (p Printer) KitEmptyFlatPound() string            { return p.say("kit.emptyFlatPound") }
+func (p Printer) KitCaution() string                   { return p.say("kit.caution") }
+func (p Printer) KitLinesTitle() string                { return p.say("kit.lines.title") }
+func (p Printer) KitLinesLabel() string                { return p.say("kit.lines.label") }
+func (p Printer) KitLinesHint() string                 { return p.say("kit.lines.hint") }
+func (p Printer) KitLinesHintPound() string            { return p.say("kit.lines.hintPound") }
+func (p Printer) LoadsTabsThings() string              { return p.say("loads.tabs.things") }
+func (p Printer) LoadsTabsRule() string                { return p.say("loads.tabs.rule") }
+func (p Printer) LoadsTabsMake() string                { return p.say("loads.tabs.make") }
+func (p Printer) LoadsTabsInstead() string             { return p.say("loads.tabs.instead") }
+func (p Printer) LoadsTabsBridge() string              { return p.say("loads.tabs.bridge") }
+func (p Printer) LoadsTabsFit() string                 { return p.say("loads.tabs.fit") }
+func (p Printer) LoadsTabsFiles() string               { return p.say("loads.tabs.files") }
+func (p Printer) LoadsTabsLabel() string               { return p.say("loads.tabsLabel") }
+func (p Printer) LoadsMove() string                    { return p.say("loads.move") }
+func (p Printer) LoadsHold() string                    { return p.say("loads.hold") }
+func (p Printer) LoadsBody() string                    { return p.say("loads.body") }
+func (p Printer) LoadsStature() string                 { return p.say("loads.stature") }
+func (p Printer) LoadsBodyHint(mass Grams) string      { return p.say("loads.bodyHint", mass) }
+func (p Printer) LoadsRuleHolding() string             { return p.say("loads.rule.holding") }
 func (p Printer) LoadsRuleLead(place Name, move Name, body Grams) string {
 	return p.say("loads.rule.lead", place, move, body)
 }

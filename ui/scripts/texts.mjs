@@ -158,6 +158,12 @@ const unspoken = {
   'ReadQuantity.kind': 'what is asked',
   'ScaleReading.state': 'said by the scale itself',
   'Term.kind': 'how a term is written',
+  'Ask.kind': 'how a value is typed',
+  'HeldLimit.from': 'said with what it is from',
+  'PersonInput.massUnit': 'a symbol',
+  'PersonInput.weaker': 'as the sides of an event are',
+  'RecordEntry.kind': 'said by what it is of',
+  'StudioFilePersonFile.format': 'mark of a file',
 }
 
 function enums() {
@@ -171,18 +177,27 @@ function enums() {
   return found
 }
 
+// Every table with its key, wherever it stands.
+function everyTable(o, at = '') {
+  return Object.entries(o).flatMap(([k, v]) => {
+    const key = at ? `${at}.${k}` : k
+    if (isTable(v)) return [[key, v]]
+    return typeof v === 'string' || isMessage(v) ? [] : everyTable(v, key)
+  })
+}
+
 function checkEnums() {
   const all = enums()
   const key = (values) => [...values].sort().join(',')
   const said = new Set([key(Object.keys(english.why.code))])
-  for (const [name, table] of Object.entries(english.names)) {
+  for (const [name, table] of everyTable(english)) {
     if (!table.enum) continue
     const values = new Set(table.enum.flatMap((path) => all.get(path) ?? [`nothing is at ${path}`]))
     const have = new Set(Object.keys(table.texts))
     const missing = [...values].filter((x) => !have.has(x))
     const over = table.more ? [] : [...have].filter((x) => !values.has(x))
     if (missing.length + over.length > 0)
-      throw new Error(`names.${name}: without a text: ${missing}; not in the contract: ${over}`)
+      throw new Error(`${name}: without a text: ${missing}; not in the contract: ${over}`)
     for (const path of table.enum) said.add(key(all.get(path)))
   }
   const silent = new Set()

@@ -167,3 +167,12 @@ func HeelRaiseAngle(raise measure.Length, stature float64) float64 {
 }
 
 func toFive(mm float64) measure.Length { return measure.Length(math.Round(mm/5) * 5) }
+
+// ShinAngle gives how many degrees the shin leans when the knee touches a wall that the toes
+// are so far from: asin((d + .114 H) / (.246 H)) (model: the foot lies .152 H long, a quarter
+// of it behind the ankle; there is no fixed number of degrees for a centimetre). Over the
+// length of the shank it is 90.
+func ShinAngle(toWall, stature measure.Length) float64 {
+	h := float64(stature)
+	return math.Asin(min(1, (float64(toWall)+0.114*h)/(ShankLength*h))) * 180 / math.Pi
+}

@@ -44,3 +44,28 @@ func offset(t time.Time, zone *time.Location) time.Duration {
 func shows(t, wall time.Time) bool {
 	return t.Day() == wall.Day() && t.Hour() == wall.Hour() && t.Minute() == wall.Minute()
 }
+
+// Date is a local day by its number from the first of January 1970; written as 2026-11-25.
+type Date int
+
+// DateOf gives the day that a time stands on.
+func DateOf(t time.Time) Date { return Date(Day(t).Unix() / (24 * 60 * 60)) }
+
+// Time gives a day as midnight UTC.
+func (d Date) Time() time.Time { return time.Unix(int64(d)*24*60*60, 0).UTC() }
+
+// String writes a day.
+func (d Date) String() string { return d.Time().Format(time.DateOnly) }
+
+// MarshalText writes a day.
+func (d Date) MarshalText() ([]byte, error) { return []byte(d.String()), nil }
+
+// UnmarshalText reads a day; the error says what is none.
+func (d *Date) UnmarshalText(b []byte) error {
+	t, err := time.Parse(time.DateOnly, string(b))
+	if err != nil {
+		return fmt.Errorf("%q is no day such as 2026-11-25", b)
+	}
+	*d = DateOf(t)
+	return nil
+}

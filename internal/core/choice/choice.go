@@ -11,6 +11,7 @@ import (
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
 )
@@ -25,6 +26,8 @@ type Party struct {
 	// BodyUnknown says that Body is only what is reckoned with: supports are then
 	// judged for the mass that is assumed where nobody's is known.
 	BodyUnknown bool
+	// Standing is how a known person stands, nil for a lane and a drop-in.
+	Standing *people.Standing
 }
 
 // Heaviest is the body that supports are judged for.
@@ -82,6 +85,7 @@ type Judge struct {
 	Class
 	Party
 	limits    []moves.LimitID
+	own       []moves.LimitID // of the person alone
 	decisions map[string]progress.Decision
 	hurts     []progress.Hurt
 	agreed    agreed
@@ -99,6 +103,7 @@ func (j *Judge) past(v *moves.Variant) pastOf {
 	p, asked := j.said[v]
 	if !asked {
 		p = pastOf{j.Past.Met(j.Lane, v), j.starting(v), j.isShown(v), j.isUnceiled(v)}
+		j.standingSays(v, &p)
 		j.said[v] = p
 	}
 	return p
@@ -112,6 +117,9 @@ type onScale struct {
 
 // For makes the judge of a party in a class.
 func For(c Class, p Party) *Judge {
+	if p.Standing != nil && p.Standing.Ground {
+		p.Lane = moves.Ground
+	}
 	if p.Who != "" {
 		c.Past = c.Past.Of(p.Lane, p.Who)
 	}
@@ -130,6 +138,9 @@ func For(c Class, p Party) *Judge {
 			j.limits = append(j.limits, plain...)
 		}
 	}
+	if p.Standing != nil {
+		j.own = p.Standing.Plain()
+	}
 	j.hurts = progress.Pains(c.Library, c.Past, p.Lane)
 	for _, l := range c.Past.Lines {
 		if l.Lane == p.Lane && l.Who == "" && !l.Bare {
@@ -142,8 +153,8 @@ func For(c Class, p Party) *Judge {
 	return j
 }
 
-// Limits are the plain limits of the class.
-func (j *Judge) Limits() []moves.LimitID { return j.limits }
+// Limits are the plain limits of the class, and of the party.
+func (j *Judge) Limits() []moves.LimitID { return append(slices.Clone(j.limits), j.own...) }
 
 // decide asks the log about a move.
 func (j *Judge) decide(id string) {

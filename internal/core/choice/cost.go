@@ -106,6 +106,9 @@ func (j *Judge) mark(v *moves.Variant) float64 {
 			return 0
 		}
 	}
+	if cost, ok := j.rungCost(v); ok {
+		return cost
+	}
 	return moves.Mark(v, j.Library.OfPattern(v.Pattern), j.Lane)
 }
 

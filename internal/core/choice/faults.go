@@ -60,14 +60,20 @@ func (j *Judge) moveFaults(f *faults, e Entry) {
 			f.add(why.FaultLimit, why.House, why.ID("limit", string(l)))
 		}
 	}
-	if v.Gate != "" {
+	for _, l := range j.own {
+		if v.Breaks(l, e.Total, light) {
+			f.add(why.FaultSpared, why.House, why.ID("limit", string(l)))
+		}
+	}
+	open := v.Gate != "" && j.gatePassed()
+	if v.Gate != "" && !open {
 		f.add(why.FaultGate, why.Practice, move, why.G("needed", float64(j.Body)/2))
 	}
 	if len(v.OnlyLanes) > 0 && !slices.Contains(v.OnlyLanes, j.Lane) {
 		f.add(why.FaultLane, why.House, why.ID("lane", string(j.Lane)))
 	}
 	chosen := slices.Contains(j.Chosen, v.ID)
-	if !chosen && (!v.Proposed() || len(v.Lanes) == 0 && strings.HasPrefix(v.ID, moves.OwnPrefix)) ||
+	if !chosen && (!v.Proposed() && !open || len(v.Lanes) == 0 && strings.HasPrefix(v.ID, moves.OwnPrefix)) ||
 		!j.Library.Offers(v) {
 		f.add(why.FaultChosen, why.House, move)
 	}

@@ -40,6 +40,9 @@ func (j *Judge) Wanted(e Entry, count, reps int) Wanted {
 	if d, ok := j.Decision(v); ok && d.Loaded && count > 0 && j.sameCount(d.Hold, count) {
 		return Wanted{strength.Wanted{Total: float64(d.Load), Why: d.Why}, true}
 	}
+	if w, ok := j.byBenchmark(v, e, reps); ok && count > 0 {
+		return Wanted{Wanted: w}
+	}
 	most := v.Ceiling(count)
 	if j.unceiled(v) {
 		most = 0

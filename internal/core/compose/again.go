@@ -42,7 +42,8 @@ func Again(d circuit.Document, c plan.Context, as map[people.Party]people.Party)
 		}
 		out.Blocks[i].Layout = circuit.LayoutOf(block.Layout, out.Blocks[i].Slots)
 	}
-	return out.Clone(), notes
+	out, spared := Spare(out.Clone(), c)
+	return out, append(spared, notes...)
 }
 
 func movesOf(s circuit.Slot) []string {

@@ -27,6 +27,8 @@ type Alternative struct {
 	Missing       bool         `json:"missing"` // the kit does not cover it beside the others
 	// Faults say why it would not be proposed; with any it is offered with a caution.
 	Faults []why.Why `json:"faults"`
+	// Breaks is what those who do it with the lane are to be spared of it, each with who.
+	Breaks []why.Why `json:"breaks,omitempty"`
 	Asks   []why.Why `json:"asks"` // what is to be asked before it is used
 	// Compared says that the two resistances may be compared.
 	Compared bool `json:"compared"`
@@ -66,7 +68,7 @@ func OptionsFor(d circuit.Document, c plan.Context, slotID string, who people.Pa
 	}
 	class := c.Class(d, nil)
 	class.Work, _ = b.ByClock(b.Slots[n])
-	o := optioner{d, c, i, n, c.Parties[at], plan.Length(d, c), choice.For(class, c.Parties[at].Judged())}
+	o := optioner{d, c, i, n, c.Parties[at], plan.Length(d, c), choice.For(class, c.Parties[at].Judged()), c.Judges(d)}
 	for _, p := range b.Slots[n].Pattern.StandIns() {
 		for _, v := range c.Library.OfPattern(p) {
 			if best, _, ok := o.judge.Best(v); ok && v.ID != now.Variant {
@@ -119,6 +121,7 @@ type optioner struct {
 	who   plan.Party
 	total measure.Span
 	judge *choice.Judge
+	all   plan.Judges
 }
 
 // alternative turns a choice into an entry. Another load for the present variant
@@ -154,9 +157,18 @@ func (o optioner) alternative(x choice.Entry, now circuit.Entry) Alternative {
 		Check:         some(o.judge.Checks(x)),
 		Missing:       !inHand.Covered(o.c.Stock, waves),
 		Faults:        some(o.judge.Faults(x)),
+		Breaks:        o.breaks(slot, e),
 		Asks:          some(o.judge.Asks(x)),
 		Compared:      choice.Compares(from, x.Variant),
 	}
+}
+
+// breaks is what an entry for a lane asks of those who do it with the lane.
+func (o optioner) breaks(s circuit.Slot, e circuit.Entry) []why.Why {
+	if o.who.Participant != "" {
+		return nil
+	}
+	return o.c.Breaks(o.d.Blocks[o.block], s, o.who.Lane, e, o.all)
 }
 
 // some gives a list that is never null.
@@ -172,6 +184,7 @@ func NewSlot(d circuit.Document, block int, c plan.Context, pattern moves.Patter
 	if s.Entries, s.Waves, _ = x.newEntries(pattern); s.Entries == nil {
 		return s, false
 	}
+	s.Entries = spareNew(d, block, c, s)
 	s.New = x.taught(s.Entries)
 	b := d.Blocks[block]
 	if !b.Is(scheme.Circuit, scheme.Sets) {

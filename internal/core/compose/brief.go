@@ -203,7 +203,16 @@ func Propose(b Brief) Proposal {
 		return p
 	}
 	p = b.packOnce(p)
-	p.Notes = slices.Concat(notes, b.aimed(), p.Notes, b.composer(usualWork).inTurn(p.Document), b.unused(p.Document))
+	var spared []why.Why
+	p.Document, spared = Spare(p.Document, b.Context)
+	p.Notes = slices.Concat(
+		notes,
+		b.aimed(),
+		spared,
+		p.Notes,
+		b.composer(usualWork).inTurn(p.Document),
+		b.unused(p.Document),
+	)
 	return p
 }
 

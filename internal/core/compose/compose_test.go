@@ -79,7 +79,8 @@ func checkProposal(t require.TestingT, b Brief, p Proposal) plan.Plan {
 			assert.False(t, c.LoadG > 0 && c.IronPct > 15.1 && c.Lane == moves.Ground, "at Ground by 15 % at most")
 			assert.NotEmpty(t, c.LoadWhy.Code)
 			assert.Positive(t, c.PerSide)
-			assert.Len(t, c.Entry.Anchors, len(v.Needs))
+			wants := slices.DeleteFunc(slices.Clone(v.Wants()), b.Stock.Grants) // what a place has without saying so
+			assert.Len(t, c.Entry.Anchors, len(wants), "%s of %s", v.ID, c.Party)
 		}
 		for id, by := range used {
 			block, at := p.Document.At(s.ID)

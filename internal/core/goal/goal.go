@@ -46,7 +46,9 @@ type Aim struct {
 	// Unhurried asks for no more load where there are fewer repetitions.
 	Unhurried bool
 	// Fills tells whether minutes that are left over go to a superset and a finisher.
-	Fills  bool
+	Fills bool
+	// Bar calls for a bar on the back, once its gate is passed.
+	Bar    bool
 	Source why.Source
 }
 
@@ -78,6 +80,7 @@ var aims = map[Goal]Aim{
 		RestLow: 60 * s, RestHigh: 120 * s, Rest: 60 * s, Unhurried: true, Source: why.Practice,
 	},
 	Lift: {
+		Bar:    true,
 		Scheme: scheme.Sets, RepsLow: 1, RepsHigh: 6, RepsUsual: 5, SetsLow: 1, SetsHigh: 6,
 		RestLow: 180 * s, RestHigh: 300 * s, Rest: 180 * s, TrainedOnly: true, Source: why.Published,
 	},

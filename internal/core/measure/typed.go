@@ -43,6 +43,12 @@ type Typed struct {
 	Unit    Unit   `json:"unit"`
 }
 
+// writtenOut is a number written out: no exponent can blow it up.
+var writtenOut = regexp.MustCompile(`^[0-9]{1,12}(\.[0-9]{1,11})?$`)
+
+// WrittenOut tells whether the number of a quantity from elsewhere is one that can be read.
+func (t Typed) WrittenOut() bool { return writtenOut.MatchString(t.Decimal) }
+
 // Whole writes a whole number as the decimal of a Typed.
 func Whole(n int64) string { return strconv.FormatInt(n, 10) }
 

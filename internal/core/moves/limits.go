@@ -23,6 +23,11 @@ const (
 	NoLoadedBack     LimitID = "no-loaded-back-bending"
 	NoLongHolds      LimitID = "no-long-holds"
 	NoLoadedEndRange LimitID = "no-loaded-end-range"
+	NoLoadedTwist    LimitID = "no-loaded-twist"
+	NoLoadedOneLeg   LimitID = "no-loaded-one-leg"
+	// NoHanging spares joints that give too far what pulls them long: hangs, and stretches held
+	// at their end.
+	NoHanging LimitID = "no-hanging-stretch"
 )
 
 // LimitJoints lists the joints and regions that a limit can name.
@@ -42,10 +47,11 @@ func Spare(joint string) LimitID { return LimitID(joint + spare) }
 // healthLimits are limits by what they are for; never a diagnosis, and local rules and
 // licensed practice come first (house, after the usual cautions).
 var healthLimits = map[LimitID][]LimitID{
-	"pregnancy":      {NoLyingOnBack, NoLyingOnFront, NoBreathHolding, NoBalanceRisk},
-	"blood-pressure": {NoBreathHolding, NoLongHolds, NoHeadBelowHeart},
-	"brittle-bones":  {NoLoadedBack, NoImpact},
-	"hypermobile":    {NoLoadedEndRange},
+	"pregnancy-early": {NoBreathHolding, NoBalanceRisk},
+	"pregnancy":       {NoLyingOnBack, NoLyingOnFront, NoBreathHolding, NoBalanceRisk},
+	"blood-pressure":  {NoBreathHolding, NoLongHolds, NoHeadBelowHeart},
+	"brittle-bones":   {NoLoadedBack, NoImpact},
+	"hypermobile":     {NoLoadedEndRange, NoHanging},
 }
 
 // Limits lists every limit by its id: joints mild and spare, the others, and those
@@ -56,9 +62,13 @@ func Limits() []LimitID {
 		out = append(out, Mild(j), Spare(j))
 	}
 	out = append(out, NoLyingOnBack, NoLyingOnFront, NoFloor, NoOverhead, NoImpact, NoBreathHolding, NoBalanceRisk,
-		NoHeadBelowHeart, NoLoadedBack, NoLongHolds, NoLoadedEndRange)
-	return append(out, "pregnancy", "blood-pressure", "brittle-bones", "hypermobile")
+		NoHeadBelowHeart, NoLoadedBack, NoLongHolds, NoLoadedEndRange, NoLoadedTwist, NoLoadedOneLeg, NoHanging)
+	return append(out, "pregnancy-early", "pregnancy", "blood-pressure", "brittle-bones", "hypermobile")
 }
+
+// OfHealth tells whether a limit is named by what it is for: among what is known of a person
+// that is for the health questions alone.
+func (l LimitID) OfHealth() bool { _, is := healthLimits[l]; return is }
 
 // Expand gives the plain limits that a limit stands for; ok is false for what is none.
 func (l LimitID) Expand() (plain []LimitID, ok bool) {
@@ -105,6 +115,9 @@ const (
 //	long holds           pauses of three counts and more, any of five
 //	loaded back bending  with a load: hinges, turns and side bends, whatever asks 2 of the low back
 //	loaded end range     with a load or on one leg: a demand of 3 on a joint
+//	loaded twist         with a load: whatever turns, and the turns of the trunk
+//	loaded one leg       with a load, where one foot carries the body: 2 or more on balance
+//	hanging stretch      rows in which the body hangs under a table
 func (v *Variant) Touches(loaded bool) []Touch {
 	out := slices.Clone(v.TouchesToo)
 	add := func(when bool, l LimitID) {
@@ -135,6 +148,9 @@ func (v *Variant) Touches(loaded bool) []Touch {
 	for _, j := range LimitJoints {
 		add(v.Demands[j] == 3 && (loaded || v.StandsOnOneLeg()), NoLoadedEndRange)
 	}
+	add(loaded && (v.Plane == "turning" || v.Pattern == TrunkTurn), NoLoadedTwist)
+	add(loaded && v.StandsOnOneLeg() && v.Demands["balance"] >= 2, NoLoadedOneLeg)
+	add(v.Pattern == Pull && v.Pose == "supine" && slices.Contains(v.Needs, "table"), NoHanging)
 	return out
 }
 

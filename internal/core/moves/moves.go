@@ -12,7 +12,7 @@ import (
 )
 
 // Version of the library; a log line freezes it.
-const Version = "3"
+const Version = "4"
 
 // Pattern is what a session must cover.
 type Pattern string
@@ -378,9 +378,22 @@ func (v *Variant) Staged() bool { return v.Ladder == "get-up" }
 // ReadiesOverhead tells whether the move shows that somebody is ready for a load overhead.
 func (v *Variant) ReadiesOverhead() bool { return v.Ladder == "floor-press" }
 
+// ReadiesBar tells whether a set of it counts towards the gate to a bar on the back: the squat
+// that leads there, and two weights in front of the same total.
+func (v *Variant) ReadiesBar() bool {
+	return v.ToLift == LiftGate || v.Ladder == "squat" && v.HeldByTwo()
+}
+
 // FailsBadly tells whether it is unsafe to do it until few are left: overhead, over the face,
 // thrown, or through the stages of a skill.
 func (v *Variant) FailsBadly() bool { return v.NeverUp() || v.Staged() }
+
+// ByRungs tells whether a move goes by rungs alone and never by a set done to see what somebody
+// can, since failing at it is unsafe: the stages of a skill, side bends under a weight, legs
+// under a load overhead.
+func (v *Variant) ByRungs() bool {
+	return v.Staged() || v.Pattern == TrunkTurn && v.Plane == "sideways" || v.Overhead && v.Family == body.Squat
+}
 
 // NeverUp tells whether a load may never be rounded up in this move.
 func (v *Variant) NeverUp() bool { return v.Overhead || v.Ballistic || v.OverFace }

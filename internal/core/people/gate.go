@@ -47,7 +47,14 @@ type Attempt struct {
 	FormReps             int
 	Screens              []Screen
 	Bracing, Goal        bool
+	// SlowFive says that five were done with 5-5-X and the load: with over 40 kg needed the
+	// instructor may take that and 25 at 40 kg instead (house).
+	SlowFive bool
 }
+
+// EnoughInHand is the load from which on the instructor may take slow ones for a heavier one
+// (house).
+const EnoughInHand measure.Mass = 40_000
 
 // Needed is the load of the gate: half of body mass.
 func (a Attempt) Needed() measure.Mass { return measure.Grams(float64(a.Body) / 2) }
@@ -64,13 +71,18 @@ func (a Attempt) Missing() []string {
 	if a.FormReps < GateReps {
 		out = append(out, "reps")
 	}
-	if a.Load < a.Needed() {
+	if a.Load < a.Needed() && !a.slowly() {
 		out = append(out, "load")
 	}
 	if !a.Bracing {
 		out = append(out, "bracing")
 	}
 	return out
+}
+
+// slowly tells whether slow repetitions stand for a load that no hands hold.
+func (a Attempt) slowly() bool {
+	return a.SlowFive && a.Needed() > EnoughInHand && a.Load >= EnoughInHand
 }
 
 // Gate judges an attempt (common practice: 25 goblet squats in form with half of

@@ -30,5 +30,8 @@ func EntryFor(f circuit.Format, j *choice.Judge, x choice.Entry) circuit.Entry {
 			e.Sides = scheme.ByRound
 		}
 	}
+	if j.Standing != nil && (e.Sides == scheme.Split || e.Sides == scheme.ByRound) && j.Standing.Weaker != "" {
+		e.First = j.Standing.Weaker // the weaker side first, the other matches
+	}
 	return e
 }

@@ -70,6 +70,9 @@ func slotFlags(sp SlotPlan, b circuit.Block, n int, alternates bool, c Context) 
 			w.Terms = append([]why.Term{lane}, w.Terms...)
 			out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
 		}
+		for _, w := range cell.Breaks {
+			out = append(out, Flag{Slot: s.ID, Why: w, Wrong: true})
+		}
 		flagCell(cell, s, byClock, c, func(w why.Why) {
 			w.Terms = append([]why.Term{lane}, w.Terms...)
 			add(w)

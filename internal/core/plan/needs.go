@@ -39,9 +39,9 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 		}
 	}
 	for _, f := range p.Flags {
-		if f.Wrong {
+		if f.Wrong && !ofSpared(f.Why) {
 			needs = append(needs, f.Why)
 		}
 	}
-	return needs
+	return append(needs, c.sparedNeeds(p)...)
 }

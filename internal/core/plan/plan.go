@@ -35,6 +35,8 @@ type Party struct {
 	Body        measure.Mass
 	Stature     measure.Length
 	BodyUnknown bool
+	// Standing is how a known person stands, nil for a lane and a drop-in.
+	Standing *people.Standing
 }
 
 // ID is how documents name the party.
@@ -54,7 +56,9 @@ const (
 
 // Judged is who the judge sees in a party. Of a drop-in nothing is known.
 func (p Party) Judged() choice.Party {
-	return choice.Party{Lane: p.Lane, Who: p.who(), Body: p.Body, Stature: p.Stature, BodyUnknown: p.BodyUnknown}
+	return choice.Party{
+		Lane: p.Lane, Who: p.who(), Body: p.Body, Stature: p.Stature, BodyUnknown: p.BodyUnknown, Standing: p.Standing,
+	}
 }
 
 func (p Party) who() string { return cmp.Or(p.Who, p.Participant) }
@@ -73,6 +77,8 @@ type Context struct {
 	Minutes int
 	// Past is what earlier classes of the group say.
 	Past progress.Past
+	// Out are participants who are not in the class until they are cleared: no party is theirs.
+	Out []people.Party
 }
 
 // Class gathers what entries are judged against: the place, the past with what the
@@ -109,14 +115,23 @@ type Judges struct {
 	class   choice.Class
 	parties []Party
 	by      map[measure.Span]map[people.Party]*choice.Judge
+	// bound are participants whom something binds and who may do what their lane does.
+	bound   []Party
+	boundBy map[measure.Span]map[people.Party]*choice.Judge
 }
 
 // Judges makes the judges of a document.
 func (c Context) Judges(d circuit.Document) Judges {
-	j := Judges{class: c.Class(d, circuit.Moves(d)), by: map[measure.Span]map[people.Party]*choice.Judge{}}
+	j := Judges{
+		class: c.Class(d, circuit.Moves(d)), by: map[measure.Span]map[people.Party]*choice.Judge{},
+		boundBy: map[measure.Span]map[people.Party]*choice.Judge{},
+	}
 	for _, p := range c.Parties {
 		if p.People > 0 && (p.Participant == "" || d.Names(p.ID())) {
 			j.parties = append(j.parties, p)
+		}
+		if p.Participant != "" && p.Judged().Bound() {
+			j.bound = append(j.bound, p)
 		}
 	}
 	return j
@@ -124,16 +139,27 @@ func (c Context) Judges(d circuit.Document) Judges {
 
 // Of gives the judges of a slot, by party.
 func (j Judges) Of(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Judge {
+	return j.kept(j.by, j.parties, b, s)
+}
+
+// Bound gives the judges of those whom something binds, by participant.
+func (j Judges) Bound(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Judge {
+	return j.kept(j.boundBy, j.bound, b, s)
+}
+
+func (j Judges) kept(
+	by map[measure.Span]map[people.Party]*choice.Judge, parties []Party, b circuit.Block, s circuit.Slot,
+) map[people.Party]*choice.Judge {
 	work, _ := b.ByClock(s)
-	out, ok := j.by[work]
+	out, ok := by[work]
 	if !ok {
 		class := j.class
 		class.Work = work
 		out = map[people.Party]*choice.Judge{}
-		for _, p := range j.parties {
+		for _, p := range parties {
 			out[p.ID()] = choice.For(class, p.Judged())
 		}
-		j.by[work] = out
+		by[work] = out
 	}
 	return out
 }
@@ -281,8 +307,10 @@ type Cell struct {
 	Beside      *Beside   `json:"beside,omitempty"` // an easier move for whoever asks
 	Setup       []string  `json:"setup"`            // for the hold in use
 	Cautions    []string  `json:"cautions"`
-	Missing     bool      `json:"missing"` // the kit does not cover this load
-	Unknown     bool      `json:"unknown"` // the load names something the place does not have
+	// Breaks is what those who do it with the lane are to be spared of it, each with who.
+	Breaks  []why.Why `json:"breaks,omitempty"`
+	Missing bool      `json:"missing"` // the kit does not cover this load
+	Unknown bool      `json:"unknown"` // the load names something the place does not have
 }
 
 // Beside is an easier move that stands beside a lane's for whoever asks, since it hurt
@@ -351,6 +379,7 @@ func Look(d circuit.Document, c Context) Plan {
 		order.Blocks = append(order.Blocks, cueBlock(b))
 		for n, s := range b.Slots {
 			sp := lookSlot(d, b, n, x.Slots[n], c, judges.Of(b, s))
+			c.lookBreaks(&sp, b, s, judges)
 			if n < len(b.Slots)-1 || b.Rotates() {
 				sp.RestMs, sp.Grown, sp.RestWhy = restBetween(b, n, c)
 			}

@@ -183,6 +183,9 @@ func (c Context) asHouse(e circuit.Entry, v *moves.Variant, x moves.PrepStep) ci
 // chosenDrills are those that a session's moves ask for.
 func (c Context) chosenDrills(d circuit.Document) []Drill {
 	asked, by := c.asked(d)
+	for j, n := range c.screened() {
+		asked[j] += n
+	}
 	if len(asked) == 0 {
 		return nil
 	}
@@ -193,6 +196,7 @@ func (c Context) chosenDrills(d circuit.Document) []Drill {
 // that asks most, where some does.
 func (c Context) prepFor(d circuit.Document, asked map[string]int, by map[string]string) []Drill {
 	out := []Drill{}
+	screened := c.screened()
 	var drills []*moves.Variant
 	for _, v := range c.Library.OfPattern(moves.Mobility) {
 		switch {
@@ -214,7 +218,9 @@ func (c Context) prepFor(d circuit.Document, asked map[string]int, by map[string
 			}
 			found = true
 			reason := why.Of(why.PrepFor, why.Practice, why.ID("joint", j))
-			if by[j] != "" {
+			if n := screened[j]; n > 0 {
+				reason = why.Of(why.PrepScreen, why.House, why.ID("joint", j), why.N("people", n))
+			} else if by[j] != "" {
 				reason.Terms = append(reason.Terms, why.ID("variant", by[j]))
 			}
 			out = append(out, Drill{Move: drills[i].ID, Why: reason})
@@ -295,8 +301,14 @@ func (c Context) there(v *moves.Variant) bool {
 	return true
 }
 
-// spared tells whether a drill breaks a limit of the class or is left out.
+// spared tells whether a drill breaks a limit of the class or of somebody in it, or is left
+// out.
 func (c Context) spared(d circuit.Document, v *moves.Variant) bool {
+	for _, p := range c.Bound() {
+		if slices.ContainsFunc(p.Standing.Limits, func(h people.Held) bool { return v.Breaks(h.Limit, 0, true) }) {
+			return true
+		}
+	}
 	return slices.ContainsFunc(d.Bans, func(b string) bool {
 		plain, ok := moves.LimitID(b).Expand()
 		return b == v.ID || ok && slices.ContainsFunc(plain, func(l moves.LimitID) bool { return v.Breaks(l, 0, true) })

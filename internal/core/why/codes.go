@@ -108,6 +108,23 @@ const (
 
 	GateHalfBody Code = "gate-half-body"
 
+	ScreenAnkle       Code = "screen-ankle"
+	ScreenShin        Code = "screen-shin"
+	ScreenHip         Code = "screen-hip"
+	ScreenUpperBack   Code = "screen-upper-back"
+	ScreenShoulder    Code = "screen-shoulder"
+	ScreenBalance     Code = "screen-balance"
+	ScreenChairStand  Code = "screen-chair-stand"
+	ScreenNoNorm      Code = "screen-no-norm"
+	FaultSpared       Code = "fault-spared"
+	FaultHeldAtGround Code = "fault-held-at-ground"
+	NoteSpared        Code = "note-spared"
+	NoteSparedRests   Code = "note-spared-rests"
+	LoadBenchmark     Code = "load-benchmark"
+	PrepScreen        Code = "prep-screen"
+	NeedClearance     Code = "need-clearance"
+	NeedSpared        Code = "need-spared"
+
 	BridgeNotReached Code = "bridge-not-reached"
 	BridgeSwung      Code = "bridge-swung"
 	BridgeAtNext     Code = "bridge-at-next"
@@ -167,4 +184,5 @@ var Codes = []Code{
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
+	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
 }

@@ -16,7 +16,7 @@ import (
 // "tins 400 g x20". Bare numbers take the unit of the place. What it cannot place is said,
 // never left out.
 func ParseLines(text, place string) Parsed {
-	p := Parsed{columns: map[string]int{}}
+	var p Parsed
 	for i, line := range strings.Split(text, "\n") {
 		if line = strings.TrimSpace(line); line == "" {
 			continue

@@ -4,22 +4,13 @@
 package placefile
 
 import (
-	"bytes"
-	"encoding/csv"
-	"encoding/json"
 	"errors"
-	"fmt"
-	"io"
-	"reflect"
-	"slices"
 	"strconv"
 	"strings"
 
-	jsonv2 "github.com/go-json-experiment/json"
-	"github.com/go-json-experiment/json/jsontext"
-
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
+	"nimbleanvil/internal/formats/table"
 )
 
 // Format and Version stand at the top of a JSON file.
@@ -71,251 +62,22 @@ type Row struct {
 }
 
 // File is the JSON form.
-type File struct {
-	Format string `json:"format"`
-	V      int    `json:"v"`
-	Rows   []Row  `json:"rows"`
-}
+type File = table.File[Row]
 
-// Mistake is something wrong in a file: the line as an editor counts them, the column
-// of the table from 1, both 0 where the whole file is meant.
-type Mistake struct {
-	Line    int    `json:"line"`
-	Column  int    `json:"column"`
-	Field   string `json:"field,omitempty"`
-	Message string `json:"message"`
-	Value   string `json:"value,omitempty"`
-}
+// Mistake is something wrong in a file.
+type Mistake = table.Mistake
+
+// Parsed is a file that was read.
+type Parsed = table.Parsed[Row]
+
+// Form reads and writes such files.
+var Form = table.Form[Row]{Format: Format, Version: Version, MaxRows: MaxRows, Must: []string{"place", "item", "name"}}
 
 // Fields lists the columns in order.
-var Fields = fields()
+var Fields = Form.Fields()
 
-func fields() []string {
-	t := reflect.TypeFor[Row]()
-	var out []string
-	for i := range t.NumField() {
-		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
-		out = append(out, name)
-	}
-	return out
-}
-
-func (r *Row) cell(i int) *string {
-	return reflect.ValueOf(r).Elem().Field(i).Addr().Interface().(*string) // every field is one
-}
-
-// Parsed is a file that was read: each row with the line it stands on.
-type Parsed struct {
-	Rows  []Row
-	Lines []int
-	// columns gives the column of each field in this file.
-	columns map[string]int
-	Faults  []Mistake
-	// More is how many faults are not named in Faults.
-	More int
-}
-
-// maxFaults is how many faults of a file are named.
-const maxFaults = 20
-
-// Column gives where a field stands in this file, 0 where it has none.
-func (p Parsed) Column(field string) int { return p.columns[field] }
-
-// Parse reads either form: JSON begins with a brace. A byte order mark is skipped,
-// semicolons are understood. What cannot be read is in Faults.
-func Parse(b []byte) Parsed {
-	b = bytes.TrimPrefix(b, []byte("\xef\xbb\xbf"))
-	if bytes.HasPrefix(bytes.TrimLeft(b, " \t\r\n"), []byte("{")) {
-		return parseJSON(b)
-	}
-	return parseCSV(b)
-}
-
-func parseJSON(b []byte) Parsed {
-	p := Parsed{columns: map[string]int{}}
-	var f File
-	// Unknown and doubled fields, halves of characters and text after the end are refused.
-	err := jsonv2.Unmarshal(b, &f, jsonv2.RejectUnknownMembers(true))
-	switch {
-	case err != nil:
-		p.Fault(mistake(b, err))
-	case f.Format != Format || f.V != Version:
-		p.Fault(Mistake{
-			Line:    1,
-			Field:   "format",
-			Message: fmt.Sprintf("this is no %s of version %d", Format, Version),
-			Value:   f.Format,
-		})
-	case len(f.Rows) > MaxRows:
-		p.Fault(Mistake{Message: fmt.Sprintf("at most %d rows, not %d", MaxRows, len(f.Rows))})
-	default:
-		p.Rows = f.Rows
-		for i := range f.Rows {
-			p.Lines = append(p.Lines, i+1) // a row's number: JSON has no lines of its own
-		}
-	}
-	return p
-}
-
-// mistake says what is wrong with a document, and on which line.
-func mistake(b []byte, err error) Mistake {
-	m := Mistake{Line: 1, Message: err.Error()}
-	at := int64(0)
-	var syntax *jsontext.SyntacticError
-	var kind *jsonv2.SemanticError
-	switch {
-	case errors.Is(err, io.ErrUnexpectedEOF):
-		at, m.Message = int64(len(b)), "the document is cut short"
-	case errors.As(err, &syntax):
-		at, m.Field, m.Message = syntax.ByteOffset, syntax.JSONPointer.LastToken(), syntax.Err.Error()
-	case errors.As(err, &kind):
-		at, m.Field, m.Message = kind.ByteOffset, kind.JSONPointer.LastToken(), "this cannot stand here"
-		if errors.Is(err, jsonv2.ErrUnknownName) {
-			m.Message = "no such field"
-		}
-	}
-	m.Line += bytes.Count(b[:min(int(at), len(b))], []byte("\n"))
-	return m
-}
-
-// Fault notes something wrong; beyond maxFaults it is only counted.
-func (p *Parsed) Fault(f Mistake) {
-	if len(p.Faults) == maxFaults {
-		p.More++
-		return
-	}
-	f.Value = cut(f.Value)
-	p.Faults = append(p.Faults, f)
-}
-
-// cut shortens what stood in a file to what a message shows.
-func cut(s string) string {
-	const most = 200
-	for i := range s {
-		if i > most {
-			return s[:i] + "…"
-		}
-	}
-	return s
-}
-
-func parseCSV(b []byte) Parsed {
-	p := Parsed{columns: map[string]int{}}
-	first, _, _ := bytes.Cut(b, []byte("\n"))
-	r := csv.NewReader(bytes.NewReader(b))
-	if bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")) {
-		r.Comma = ';'
-	}
-	r.FieldsPerRecord = -1
-	head, err := r.Read()
-	if err != nil {
-		p.Fault(
-			Mistake{Line: 1, Message: "the first line names the columns: " + strings.Join(Fields[:6], ", ") + " ..."},
-		)
-		return p
-	}
-	at := make([]int, len(head))
-	for i, name := range head {
-		name = strings.TrimSpace(name)
-		at[i] = slices.Index(Fields, name)
-		if at[i] < 0 || p.columns[name] > 0 {
-			p.Fault(Mistake{
-				Line:    1,
-				Column:  i + 1,
-				Message: "no such column, or a second one: use " + strings.Join(Fields, ", "),
-				Value:   name,
-			})
-			continue
-		}
-		p.columns[name] = i + 1
-	}
-	for _, must := range []string{"place", "item", "name"} {
-		if p.columns[must] == 0 {
-			p.Fault(Mistake{Line: 1, Field: must, Message: "this column is missing"})
-		}
-	}
-	for len(p.Faults) == 0 {
-		cells, err := r.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		var broken *csv.ParseError
-		if errors.As(err, &broken) {
-			p.Fault(Mistake{Line: broken.Line, Column: 0, Message: broken.Err.Error()})
-			break
-		}
-		line, _ := r.FieldPos(0)
-		if len(cells) > len(head) {
-			p.Fault(Mistake{
-				Line:    line,
-				Column:  len(head) + 1,
-				Message: fmt.Sprintf("there are %d cells and %d columns", len(cells), len(head)),
-			})
-			break
-		}
-		if len(p.Rows) == MaxRows {
-			p.Fault(Mistake{Line: line, Message: fmt.Sprintf("at most %d rows", MaxRows)})
-			break
-		}
-		var row Row
-		for i, c := range cells {
-			*row.cell(at[i]) = unguard(strings.TrimSpace(c))
-		}
-		if row != (Row{}) {
-			p.Rows, p.Lines = append(p.Rows, row), append(p.Lines, line)
-		}
-	}
-	return p
-}
-
-// risky begins what a spreadsheet would take for a formula.
-const risky = "=+-@\t\r"
-
-// guard puts an apostrophe before what a spreadsheet would run, and before an
-// apostrophe that stood there.
-func guard(s string) string {
-	if s != "" && strings.ContainsRune(risky+"'", rune(s[0])) {
-		return "'" + s
-	}
-	return s
-}
-
-func unguard(s string) string {
-	if len(s) > 1 && s[0] == '\'' && strings.ContainsRune(risky+"'", rune(s[1])) {
-		return s[1:]
-	}
-	return s
-}
-
-// CSV writes rows as a table: CRLF, quotes where they are needed, formulas guarded.
-func CSV(rows []Row) ([]byte, error) {
-	var b bytes.Buffer
-	w := csv.NewWriter(&b)
-	w.UseCRLF = true
-	if err := w.Write(Fields); err != nil {
-		return nil, err
-	}
-	for _, r := range rows {
-		cells := make([]string, len(Fields))
-		for i := range cells {
-			cells[i] = guard(*r.cell(i))
-		}
-		if err := w.Write(cells); err != nil {
-			return nil, err
-		}
-	}
-	w.Flush()
-	return b.Bytes(), w.Error()
-}
-
-// JSON writes rows as a document.
-func JSON(rows []Row) ([]byte, error) {
-	if rows == nil {
-		rows = []Row{}
-	}
-	b, err := json.MarshalIndent(File{Format, Version, rows}, "", "  ")
-	return append(b, '\n'), err
-}
+// Parse reads a file.
+func Parse(b []byte) Parsed { return Form.Parse(b) }
 
 // Yes reads a yes or no; ok is false for anything else.
 func Yes(s string) (yes, ok bool) {

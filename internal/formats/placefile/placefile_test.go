@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"nimbleanvil/internal/formats/table"
 )
 
 // What goes out comes in again, whatever stands in the cells, by either form.
@@ -16,17 +18,17 @@ func TestImportOfExportIsIdentity(t *testing.T) {
 		for range rapid.IntRange(0, 5).Draw(t, "rows") {
 			r := Row{Place: "P"}
 			for i := range Fields {
-				*r.cell(i) = strings.TrimSpace(rapid.StringOf(rapid.SampledFrom([]rune("aB1 ,;\"'=+-@\n.é"))).Draw(t, Fields[i]))
+				*table.Cell(&r, i) = strings.TrimSpace(rapid.StringOf(rapid.SampledFrom([]rune("aB1 ,;\"'=+-@\n.é"))).Draw(t, Fields[i]))
 			}
 			r.Place = "P" + r.Place
 			rows = append(rows, r)
 		}
-		table, err := CSV(rows)
+		table, err := Form.CSV(rows)
 		require.NoError(t, err)
 		p := Parse(table)
 		require.Empty(t, p.Faults)
 		require.Equal(t, rows, append([]Row{}, p.Rows...))
-		doc, err := JSON(rows)
+		doc, err := Form.JSON(rows)
 		require.NoError(t, err)
 		p = Parse(doc)
 		require.Empty(t, p.Faults)
@@ -73,7 +75,7 @@ func FuzzParse(f *testing.F) {
 	f.Fuzz(func(t *testing.T, b []byte) {
 		p := Parse(b)
 		if len(p.Faults) == 0 {
-			out, err := CSV(p.Rows)
+			out, err := Form.CSV(p.Rows)
 			require.NoError(t, err)
 			require.Empty(t, Parse(out).Faults)
 		}

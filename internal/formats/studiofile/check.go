@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"time"
 
@@ -55,10 +56,12 @@ func (f *File) Check() fault.List {
 		c.series[f.Series[i].ID] = true
 	}
 	for i := range f.People {
-		at := fmt.Sprintf("people[%d]", i)
-		c.id(at, f.People[i].ID)
-		c.name(at+".name", &f.People[i].Name)
-		c.people[f.People[i].ID] = true
+		c.person(fmt.Sprintf("people[%d]", i), &f.People[i])
+	}
+	for i, h := range f.Erased {
+		if !hash.MatchString(h) {
+			c.fail(fmt.Sprintf("erased[%d]", i), "64 digits from 0 to f")
+		}
 	}
 	for i := range f.Places {
 		c.place(fmt.Sprintf("places[%d]", i), &f.Places[i])
@@ -68,6 +71,8 @@ func (f *File) Check() fault.List {
 	}
 	return c.faults
 }
+
+var hash = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 type checker struct {
 	ids    map[string]string // id -> where it stands

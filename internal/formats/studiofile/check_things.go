@@ -3,7 +3,6 @@ package studiofile
 import (
 	"fmt"
 	"reflect"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -13,15 +12,12 @@ import (
 	"nimbleanvil/internal/core/people"
 )
 
-// plain is a number written out: no exponent can blow it up.
-var plain = regexp.MustCompile(`^[0-9]{1,12}(\.[0-9]{1,11})?$`)
-
 // text gives a quantity as somebody would type it, nothing for none.
 func (c *checker) text(path string, t *measure.Typed) string {
 	if t == nil {
 		return ""
 	}
-	if !plain.MatchString(t.Decimal) {
+	if !t.WrittenOut() {
 		c.fail(path, "write the number out")
 		return ""
 	}

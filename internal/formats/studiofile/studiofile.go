@@ -9,6 +9,7 @@ import (
 
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
 )
 
 // Format and Version stand at the top of every file.
@@ -29,8 +30,10 @@ type File struct {
 	// Templates are sessions that the house keeps.
 	Templates []Template `json:"templates,omitempty" nullable:"false" maxItems:"200"`
 	// Series are the groups' classes, People whom the studio knows.
-	Series  []Series `json:"series,omitempty" nullable:"false" maxItems:"20000"`
-	People  []Person `json:"people,omitempty" nullable:"false" maxItems:"20000"`
+	Series []Series `json:"series,omitempty" nullable:"false" maxItems:"20000"`
+	People []Person `json:"people,omitempty" nullable:"false" maxItems:"20000"`
+	// Erased are the SHA-256 of the ids of people who were erased: they are not brought in again.
+	Erased  []string `json:"erased,omitempty" nullable:"false" maxItems:"20000"`
 	Places  []Place  `json:"places" maxItems:"100"`
 	Classes []Class  `json:"classes" maxItems:"20000"`
 }
@@ -62,6 +65,55 @@ type Person struct {
 	ID       string `json:"id" pattern:"^[0-9a-z]{26}$"`
 	Name     string `json:"name" minLength:"1" maxLength:"480"`
 	SameName bool   `json:"sameName,omitempty" doc:"another has the name, and nothing tells them apart for sure"`
+	MassUnit string `json:"massUnit,omitempty" enum:",kg,lb"`
+	Weaker   string `json:"weaker,omitempty" enum:",left,right"`
+	Note     string `json:"note,omitempty" maxLength:"1120"`
+	// Groups are the series that they are a regular of.
+	Groups []string `json:"groups,omitempty" nullable:"false" maxItems:"1000"`
+	// Spared is all that leaves their health where that does not come with the file.
+	Spared  *people.Spared `json:"spared,omitempty"`
+	Records []Record       `json:"records,omitempty" nullable:"false" maxItems:"1000"`
+	Health  []HealthRecord `json:"health,omitempty" nullable:"false" maxItems:"200"`
+}
+
+// Record is something that is known of a person from a day on.
+type Record struct {
+	ID   string `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Date string `json:"date" format:"date"`
+	people.Record
+}
+
+// HealthRecord is what somebody answered on a day, or who cleared them.
+type HealthRecord struct {
+	ID   string `json:"id" pattern:"^[0-9a-z]{26}$"`
+	Date string `json:"date" format:"date"`
+	people.HealthRecord
+}
+
+// PersonFormat and PersonVersion stand at the top of a person's file.
+const (
+	PersonFormat  = "nimbleanvil-person"
+	PersonVersion = 1
+)
+
+// PersonFile is all that a studio knows of somebody, for them to have.
+type PersonFile struct {
+	Format  string        `json:"format" enum:"nimbleanvil-person"`
+	V       int           `json:"v"`
+	Library string        `json:"library" doc:"version of the movement library that the ids of moves come from"`
+	Person  Person        `json:"person"`
+	Groups  []Series      `json:"groups,omitempty" nullable:"false" doc:"those that the person is a regular of"`
+	Classes []PersonClass `json:"classes"`
+}
+
+// PersonClass is a class that somebody was in, with what they did there.
+type PersonClass struct {
+	ID          string `json:"id"`
+	Name        string `json:"name"`
+	Date        string `json:"date" format:"date"`
+	Participant string `json:"participant" doc:"who they are in it"`
+	Lane        string `json:"lane" enum:"ground,middle,reach"`
+	Log         []Line `json:"log"`
 }
 
 // Quantity is a mass or length as typed.

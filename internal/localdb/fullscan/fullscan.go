@@ -65,7 +65,7 @@ var (
 )
 
 // canary reads a table from end to end: there is no index it could use.
-const canary = "SELECT * FROM log_line WHERE pain = 'joint'"
+const canary = "SELECT * FROM log_line WHERE hold = 'hug'"
 
 func explain(ctx context.Context, db *localdb.Server) (problems []string, err error) {
 	seen, err := statements(ctx, db)
@@ -169,7 +169,7 @@ func large(ctx context.Context, db *localdb.Server) (string, error) {
 func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 	rows, err := db.QueryContext(
 		ctx,
-		"SELECT column_name, data_type FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
+		"SELECT column_name, data_type, COALESCE(character_maximum_length, 0) FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
 		table,
 	)
 	if err != nil {
@@ -178,7 +178,8 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 	var names, values []string
 	for rows.Next() {
 		var name, kind string
-		if err := rows.Scan(&name, &kind); err != nil {
+		var most int64
+		if err := rows.Scan(&name, &kind, &most); err != nil {
 			return err
 		}
 		value := "1"
@@ -193,6 +194,8 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 			value = "NULL"
 		case name == "lane" || name == "subject":
 			value = "'middle'"
+		case kind == "char":
+			value = fmt.Sprintf("LPAD(seq, %d, '0')", most)
 		case kind == "datetime":
 			value = "NOW(6)"
 		case kind == "date":
@@ -200,7 +203,7 @@ func fill(ctx context.Context, db *sql.DB, table string, n int) error {
 		case kind == "longtext":
 			value = "'{}'"
 		case kind == "varchar":
-			value = "CONCAT('v', seq % 100)" // some must be each once in a studio
+			value = fmt.Sprintf("LEFT(CONCAT('v', seq %% 100), %d)", most) // some must be each once in a studio
 		}
 		names, values = append(names, "`"+name+"`"), append(values, value)
 	}

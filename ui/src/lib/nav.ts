@@ -6,6 +6,9 @@ export { searchParams } from 'sv-router'
 // eslint-disable-next-line @typescript-eslint/unbound-method
 export const { p, navigate, isActive, route } = createRouter({
   '/': () => import('../views/today/Today.svelte'),
+  '/people': () => import('../views/people/People.svelte'),
+  '/people/:person': () => import('../views/people/PersonView.svelte'),
+  '/people/:person/health': () => import('../views/people/HealthView.svelte'),
   '/kit': () => import('../views/kit/Kit.svelte'),
   '/kit/:tab': () => import('../views/kit/Kit.svelte'),
   '/moves': () => import('../views/moves/Moves.svelte'),

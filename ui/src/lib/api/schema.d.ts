@@ -617,6 +617,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The groups: the classes of one name */
+        get: operations["list-groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The health questions, by their codes */
+        get: operations["get-health-questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/household": {
         parameters: {
             query?: never;
@@ -704,6 +738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/occurrences/{occurrence}/attendance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who is in a class, and who is not after all, all or none */
+        put: operations["put-attendance"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/occurrences/{occurrence}/log": {
         parameters: {
             query?: never;
@@ -785,6 +836,23 @@ export interface paths {
         post?: never;
         /** Take somebody out of a class of whom nothing is written down there */
         delete: operations["remove-participant"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occurrences/{occurrence}/regulars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Those who come to a class's group */
+        get: operations["list-regulars"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -910,7 +978,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people/{person}": {
+    "/api/people-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whom the studio knows, as CSV or JSON */
+        get: operations["export-people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people-file/import": {
         parameters: {
             query?: never;
             header?: never;
@@ -918,10 +1003,46 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        /** Bring in what was looked at, all or nothing */
+        post: operations["import-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people-file/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file of people would do */
+        post: operations["preview-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A person with all that is known of them but their health */
+        get: operations["get-person"];
         /** Name a person; whoever else has the name is somebody else */
         put: operations["put-person"];
         post?: never;
-        delete?: never;
+        /** Erase a person from everything; what they did stays as nobody's */
+        delete: operations["erase-person"];
         options?: never;
         head?: never;
         patch?: never;
@@ -944,6 +1065,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is known of a person, their health with it */
+        get: operations["export-person"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say of which groups somebody is a regular */
+        put: operations["put-groups"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How somebody stands with the health questions */
+        get: operations["get-health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/health/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what somebody answered, who cleared them, or that something has changed */
+        put: operations["put-health"];
+        post?: never;
+        /** Take a record of somebody's health back */
+        delete: operations["remove-health"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{person}/join": {
         parameters: {
             query?: never;
@@ -961,6 +1151,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people/{person}/join/{merge}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Make two people again of whom one was made */
+        delete: operations["undo-join"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people/{person}/part": {
         parameters: {
             query?: never;
@@ -973,6 +1180,24 @@ export interface paths {
         /** Say in which classes a person was somebody else */
         post: operations["part-person"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}/records/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep something of a person: a measure, level, screen, benchmark, limit, or something learned */
+        put: operations["put-record"];
+        post?: never;
+        /** Take something back that was known of a person */
+        delete: operations["remove-record"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1590,6 +1815,7 @@ export interface components {
         Alternative: {
             /** @description what is to be asked before it is used */
             asks: components["schemas"]["Why"][];
+            breaks?: components["schemas"]["Why"][];
             check: string[];
             compared: boolean;
             /**
@@ -1625,6 +1851,20 @@ export interface components {
             /** Format: int64 */
             waitMs: number;
         };
+        Answers: {
+            /**
+             * Format: int64
+             * @description of the questions' text
+             */
+            version: number;
+            /** @description all others were answered with no */
+            yes: ("chest-pain" | "fainting" | "breathless" | "condition-not-under-control" | "recent-surgery" | "pregnancy-early" | "pregnancy" | "blood-pressure" | "brittle-bones" | "hypermobile" | "bone-or-joint" | "medication")[];
+        };
+        AnswersInput: {
+            /** Format: int64 */
+            version: number;
+            yes: string[];
+        };
         AsPlanned: {
             /**
              * Format: int64
@@ -1639,9 +1879,20 @@ export interface components {
              */
             n?: number;
         };
+        Ask: {
+            /** @enum {string} */
+            kind: "length" | "degrees" | "seconds" | "count" | "yes-no" | "age" | "norm";
+            name: string;
+            optional?: boolean;
+        };
         AtHand: {
             moves: string[];
             place: string;
+        };
+        AttendanceInput: {
+            /** @description participants who are taken out */
+            gone?: string[];
+            here: components["schemas"]["AttendeeInput"][];
         };
         Attended: {
             /** Format: date */
@@ -1651,6 +1902,15 @@ export interface components {
             name: string;
             occurrenceId: string;
             participantId: string;
+        };
+        AttendeeInput: {
+            id: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** @description of a drop-in, where it is known */
+            name?: string;
+            /** @description who it is */
+            personId?: string;
         };
         BandPull: {
             /** Format: int64 */
@@ -1668,6 +1928,58 @@ export interface components {
             /** Format: int64 */
             rightN: number;
             uneven: boolean;
+        };
+        Benchmark: {
+            /**
+             * Format: int64
+             * @description all implements together
+             */
+            loadG: number;
+            move: string;
+            /**
+             * Format: int64
+             * @description in form, a side
+             */
+            reps: number;
+            /**
+             * Format: int64
+             * @description how many more would have gone
+             */
+            reserve: number;
+        };
+        BenchmarkInput: {
+            /** @description all together; none where it is left out */
+            load?: string;
+            move: string;
+            /**
+             * Format: int64
+             * @description in form, a side
+             */
+            reps: number;
+            /**
+             * Format: int64
+             * @description how many more would have gone
+             */
+            reserve: number;
+        };
+        BenchmarkState: {
+            /** Format: date */
+            date: string;
+            id: string;
+            /**
+             * Format: int64
+             * @description the resistance index
+             */
+            indexG: number;
+            /** Format: int64 */
+            loadG: number;
+            move: string;
+            /** @description over eight weeks: it says nothing any more */
+            old: boolean;
+            /** Format: int64 */
+            reps: number;
+            /** Format: int64 */
+            reserve: number;
         };
         Beside: {
             entry: components["schemas"]["Entry"];
@@ -1879,6 +2191,7 @@ export interface components {
             asks: components["schemas"]["Why"][];
             /** @description an easier move for whoever asks */
             beside?: components["schemas"]["Beside"];
+            breaks?: components["schemas"]["Why"][];
             cautions: string[];
             /**
              * Format: int64
@@ -1976,6 +2289,17 @@ export interface components {
             tag: string;
             /** Format: int64 */
             version: number;
+        };
+        Clearance: {
+            /** @enum {string} */
+            by: "doctor" | "physiotherapist" | "midwife" | "other-licensed";
+            /** @description what they are still to be spared */
+            keeps: string[];
+        };
+        ClearanceInput: {
+            /** @enum {string} */
+            by: "doctor" | "physiotherapist" | "midwife" | "other-licensed";
+            keeps?: string[];
         };
         Clock: {
             /**
@@ -2113,6 +2437,17 @@ export interface components {
             name: string;
             source: string;
         };
+        Did: {
+            class: string;
+            /** Format: date */
+            date: string;
+            /** Format: int64 */
+            inForm: number;
+            /** Format: int64 */
+            loadG: number;
+            /** Format: int64 */
+            reps: number;
+        };
         Difference: {
             a?: components["schemas"]["Term"];
             b?: components["schemas"]["Term"];
@@ -2245,6 +2580,13 @@ export interface components {
             tempo?: string;
             variant: string;
         };
+        ErasedPerson: {
+            /**
+             * Format: int64
+             * @description in which they are nobody now
+             */
+            classes: number;
+        };
         Event: {
             /** @description id of its block; none of the lead-in */
             block?: string;
@@ -2296,6 +2638,15 @@ export interface components {
             moves: components["schemas"]["Variant"][];
             /** Format: int64 */
             v: number;
+        };
+        FileMistake: {
+            /** Format: int64 */
+            column: number;
+            field?: string;
+            /** Format: int64 */
+            line: number;
+            message: string;
+            value?: string;
         };
         FitAnswer: {
             /**
@@ -2377,8 +2728,23 @@ export interface components {
             /** Format: int64 */
             toG: number;
         };
+        GateState: {
+            /** Format: int64 */
+            formReps: number;
+            /** Format: int64 */
+            loadG: number;
+            missing: ("ankle" | "hip" | "shin" | "upper-back" | "shoulder" | "reps" | "load" | "bracing")[];
+            /** Format: int64 */
+            neededG: number;
+            /** @enum {string} */
+            result: "passed" | "possible-not-needed" | "not-testable" | "not-yet";
+            why: components["schemas"]["Why"];
+        };
         Group: {
             who: components["schemas"]["Guest"][];
+        };
+        GroupsInput: {
+            groups: string[];
         };
         Guest: {
             /** @enum {string} */
@@ -2400,6 +2766,45 @@ export interface components {
             party: string;
             to: string;
         };
+        HealthEntry: {
+            answers?: components["schemas"]["Answers"];
+            /** @description what somebody was spared before, of which no more is known */
+            carried?: components["schemas"]["Spared"];
+            /** @description something has changed */
+            changed?: boolean;
+            clearance?: components["schemas"]["Clearance"];
+            /** Format: date */
+            date: string;
+            id: string;
+        };
+        HealthInput: {
+            answers?: components["schemas"]["AnswersInput"];
+            /** @description something has changed: the questions are asked anew */
+            changed?: boolean;
+            clearance?: components["schemas"]["ClearanceInput"];
+            /**
+             * Format: date
+             * @description not after today
+             */
+            date: string;
+        };
+        HealthQuestions: {
+            /**
+             * Format: int64
+             * @description after how many days they are asked again
+             */
+            againDays: number;
+            clearers: ("doctor" | "physiotherapist" | "midwife" | "other-licensed")[];
+            /** @description a yes keeps them at Ground until then */
+            others: ("chest-pain" | "fainting" | "breathless" | "condition-not-under-control" | "recent-surgery" | "pregnancy-early" | "pregnancy" | "blood-pressure" | "brittle-bones" | "hypermobile" | "bone-or-joint" | "medication")[];
+            /** @description a yes keeps somebody out of the class until they are cleared */
+            stops: ("chest-pain" | "fainting" | "breathless" | "condition-not-under-control" | "recent-surgery" | "pregnancy-early" | "pregnancy" | "blood-pressure" | "brittle-bones" | "hypermobile" | "bone-or-joint" | "medication")[];
+            /**
+             * Format: int64
+             * @description of their text: an answer says which one was read
+             */
+            version: number;
+        };
         HeightShare: {
             /** Format: int64 */
             heightMm: number;
@@ -2410,6 +2815,13 @@ export interface components {
             /** @enum {string} */
             hold: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             line: string;
+        };
+        HeldLimit: {
+            /** @enum {string} */
+            from: "typed" | "screen" | "health";
+            limit: string;
+            /** @enum {string} */
+            screen?: "ankle" | "shin" | "hip" | "upper-back" | "shoulder" | "balance" | "chair-stand";
         };
         HouseStyle: {
             /** @description exceptions: move, school, option */
@@ -2556,6 +2968,11 @@ export interface components {
             persons: number;
             /** Format: int64 */
             places: number;
+            /**
+             * Format: int64
+             * @description of what is known of people
+             */
+            records: number;
             /** Format: int64 */
             runs: number;
             /**
@@ -2672,6 +3089,29 @@ export interface components {
             name: string;
             source: string;
         };
+        LadderAdvice: {
+            move: string;
+            why: components["schemas"]["Why"];
+        };
+        LadderRung: {
+            lanes: ("ground" | "middle" | "reach")[];
+            move: string;
+            /** Format: int64 */
+            rung: number;
+        };
+        LadderState: {
+            /** Format: int64 */
+            at: number;
+            /** @enum {string} */
+            cause?: "by-hand" | "test" | "log";
+            ladder: string;
+            next?: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            rungs: components["schemas"]["LadderRung"][];
+            says?: components["schemas"]["LadderAdvice"];
+            since?: string;
+        };
         Lane: {
             body: components["schemas"]["Quantity"];
             bodyKnown: boolean;
@@ -2699,6 +3139,14 @@ export interface components {
             /** Format: int64 */
             untilMs: number;
         };
+        Learned: {
+            /** @enum {string} */
+            skill: "bracing" | "slow-five";
+        };
+        LearnedInput: {
+            /** @enum {string} */
+            skill: "bracing" | "slow-five";
+        };
         LeftOut: {
             id: string;
             /** @enum {string} */
@@ -2710,6 +3158,12 @@ export interface components {
             ms: number;
             slot: string;
             why: components["schemas"]["Why"];
+        };
+        LevelInput: {
+            /** @enum {string} */
+            cause: "by-hand" | "test" | "log";
+            /** @description a rung of a ladder */
+            move: string;
         };
         Lever: {
             after: string;
@@ -2730,6 +3184,11 @@ export interface components {
             };
             schemes: components["schemas"]["Scheme"][];
             version: string;
+        };
+        LimitInput: {
+            limit: string;
+            /** @description the last day of it; none yet where it is left out */
+            until?: string;
         };
         Line: {
             /** @enum {string} */
@@ -2766,6 +3225,10 @@ export interface components {
              * @description the most any bag may weigh
              */
             maxBagG: number;
+        };
+        LoadsOfMove: {
+            did: components["schemas"]["Did"][];
+            move: string;
         };
         Log: {
             items: components["schemas"]["Item"][];
@@ -2930,6 +3393,16 @@ export interface components {
             target: string;
             /** @description missing is 100 g; 0 is to the gram */
             tolerance?: string;
+        };
+        MeasureInput: {
+            /** @description from 20 to 300 kg */
+            body?: string;
+            /** @description from 100 to 230 cm */
+            stature?: string;
+        };
+        MergeEntry: {
+            id: string;
+            name: string;
         };
         Move: {
             /** @description other common names */
@@ -3390,22 +3863,208 @@ export interface components {
             /** @enum {string} */
             room: "yes" | "flawed" | "nothing";
         };
+        PeopleFile: {
+            format: string;
+            rows: components["schemas"]["PeopleFileRow"][];
+            /** Format: int64 */
+            v: number;
+        };
+        PeopleFileRow: {
+            /** @description body mass */
+            body?: string;
+            /** @description names of the groups that they are a regular of, with semicolons between */
+            groups?: string;
+            /** @description of the person, where it is known; leave it out for new ones */
+            id?: string;
+            /** @description the rungs that they stand on, by the ids of their moves, with spaces between */
+            levels?: string;
+            /** @description what they are to be spared, with spaces between */
+            limits?: string;
+            /** @description the day of body and stature; today where it is left out */
+            measured?: string;
+            name: string;
+            /** @description up to 280 characters; nothing of health */
+            note?: string;
+            stature?: string;
+            /** @description that they read masses in, and what a bare number means in their row: kg or lb */
+            unit?: string;
+            /** @description the side that begins: left or right */
+            weaker?: string;
+        };
+        PeopleGroup: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            regulars: number;
+        };
+        PeopleKnown: {
+            /** @description by name */
+            groups: string[];
+            id: string;
+            lastDate?: string;
+        };
+        PeoplePreview: {
+            /**
+             * Format: int64
+             * @description rows of whom it must be said who they are, before anything is brought in
+             */
+            asked: number;
+            /** Format: int64 */
+            changed: number;
+            /** @description with any of them nothing can be brought in; at most 20 */
+            faults: components["schemas"]["FileMistake"][];
+            /** @description of the file, the answers and everybody there now */
+            hash: string;
+            /**
+             * Format: int64
+             * @description how many faults are not named
+             */
+            more: number;
+            /** Format: int64 */
+            new: number;
+            rows: components["schemas"]["PeopleRow"][];
+            /** Format: int64 */
+            same: number;
+        };
+        PeopleRow: {
+            /** @enum {string} */
+            does: "new" | "changed" | "same" | "asked";
+            known: components["schemas"]["PeopleKnown"][];
+            /** Format: int64 */
+            line: number;
+            name: string;
+        };
+        PeopleText: {
+            /** @description of the preview that was looked at; to commit only */
+            hash?: string;
+            /** @description CSV or JSON */
+            text: string;
+            who?: components["schemas"]["PeopleWho"][];
+        };
+        PeopleWho: {
+            /** Format: int64 */
+            line: number;
+            /** @description left out for somebody else of the name */
+            personId?: string;
+        };
         Person: {
             /** Format: int64 */
             classes: number;
+            /** @description at Ground until cleared */
+            ground?: boolean;
+            groups: string[];
             id: string;
             /** @description of the last class */
             lane?: string;
             lastDate?: string;
+            limits: string[];
+            /** @description that they read masses in; the studio's where it is left out */
+            massUnit?: string;
             name: string;
+            /** @description never of health */
+            note?: string;
+            /** @description not in the class until cleared */
+            out?: boolean;
             /** @description another has the name, and nothing tells them apart for sure */
             sameName?: boolean;
             /** @description of the last class, by name */
             series?: string;
+            /** @description the health questions are to be asked: never answered, a year ago, or something changed */
+            toAsk?: boolean;
+            /** @description the side that begins */
+            weaker?: string;
+        };
+        PersonHealth: {
+            /** @description when the questions were answered last */
+            asked?: string;
+            /** @enum {string} */
+            by?: "doctor" | "physiotherapist" | "midwife" | "other-licensed";
+            /** Format: date */
+            cleared?: string;
+            ground: boolean;
+            limits: string[];
+            out: boolean;
+            records: components["schemas"]["HealthEntry"][];
+            toAsk: boolean;
+            /** @description that count now */
+            yes: ("chest-pain" | "fainting" | "breathless" | "condition-not-under-control" | "recent-surgery" | "pregnancy-early" | "pregnancy" | "blood-pressure" | "brittle-bones" | "hypermobile" | "bone-or-joint" | "medication")[];
         };
         PersonInput: {
+            /**
+             * @description that they read masses in; the studio's where it is left out
+             * @enum {string}
+             */
+            massUnit?: "" | "kg" | "lb";
             /** @description 1 to 120 characters once composed (NFC) and trimmed; no control, bidirectional or zero-width characters */
             name: string;
+            /** @description up to 280 letters; nothing of health, which has a place of its own */
+            note?: string;
+            /**
+             * @description the side that begins
+             * @enum {string}
+             */
+            weaker?: "" | "left" | "right";
+        };
+        PersonLevel: {
+            /** @enum {string} */
+            cause: "by-hand" | "test" | "log";
+            move: string;
+        };
+        PersonLimit: {
+            limit: string;
+            /**
+             * Format: date
+             * @description the last day of it
+             */
+            until?: string;
+        };
+        PersonMeasure: {
+            body?: components["schemas"]["Quantity"];
+            stature?: components["schemas"]["Quantity"];
+        };
+        PersonPage: {
+            addable: string[];
+            benchmarks: components["schemas"]["BenchmarkState"][];
+            /** @description the newest; the lane's where it is left out */
+            body?: components["schemas"]["Quantity"];
+            /** Format: int64 */
+            classes: number;
+            gate: components["schemas"]["GateState"];
+            /** @description at Ground until cleared */
+            ground?: boolean;
+            groups: string[];
+            held: components["schemas"]["HeldLimit"][];
+            id: string;
+            ladders: components["schemas"]["LadderState"][];
+            /** @description of the last class */
+            lane?: string;
+            lastDate?: string;
+            limits: string[];
+            loads: components["schemas"]["LoadsOfMove"][];
+            /** @description that they read masses in; the studio's where it is left out */
+            massUnit?: string;
+            merges: components["schemas"]["MergeEntry"][];
+            name: string;
+            /** @description never of health */
+            note?: string;
+            /** @description not in the class until cleared */
+            out?: boolean;
+            records: components["schemas"]["RecordEntry"][];
+            /** @description another has the name, and nothing tells them apart for sure */
+            sameName?: boolean;
+            screens: components["schemas"]["ScreenState"][];
+            /** @description of the last class, by name */
+            series?: string;
+            stature?: components["schemas"]["Quantity"];
+            /** @description the health questions are to be asked: never answered, a year ago, or something changed */
+            toAsk?: boolean;
+            /**
+             * Format: date
+             * @description the local day
+             */
+            today: string;
+            /** @description the side that begins */
+            weaker?: string;
         };
         Piece: {
             item: string;
@@ -3460,15 +4119,6 @@ export interface components {
             rows: components["schemas"]["PlacesFileRow"][];
             /** Format: int64 */
             v: number;
-        };
-        PlacesFileMistake: {
-            /** Format: int64 */
-            column: number;
-            field?: string;
-            /** Format: int64 */
-            line: number;
-            message: string;
-            value?: string;
         };
         PlacesFileRow: {
             centreIn?: string;
@@ -3525,7 +4175,7 @@ export interface components {
             /** Format: int64 */
             changed: number;
             /** @description with any of them nothing can be brought in; at most 20 */
-            faults: components["schemas"]["PlacesFileMistake"][];
+            faults: components["schemas"]["FileMistake"][];
             /** @description of the file and of everything there now */
             hash: string;
             /**
@@ -3796,6 +4446,46 @@ export interface components {
              */
             unit: "kg" | "lb" | "cm" | "in" | "l";
         };
+        RecordEntry: {
+            benchmark?: components["schemas"]["Benchmark"];
+            /** Format: date */
+            date: string;
+            id: string;
+            /** @enum {string} */
+            kind: "measure" | "level" | "screen" | "benchmark" | "limit" | "learned";
+            learned?: components["schemas"]["Learned"];
+            level?: components["schemas"]["PersonLevel"];
+            limit?: components["schemas"]["PersonLimit"];
+            measure?: components["schemas"]["PersonMeasure"];
+            screen?: components["schemas"]["Screening"];
+        };
+        RecordInput: {
+            benchmark?: components["schemas"]["BenchmarkInput"];
+            /**
+             * Format: date
+             * @description not after today
+             */
+            date: string;
+            learned?: components["schemas"]["LearnedInput"];
+            level?: components["schemas"]["LevelInput"];
+            limit?: components["schemas"]["LimitInput"];
+            measure?: components["schemas"]["MeasureInput"];
+            screen?: components["schemas"]["ScreenInput"];
+        };
+        Regular: {
+            /** @description at Ground until cleared */
+            ground?: boolean;
+            /**
+             * @description of their last class, Ground before that; held at Ground, that
+             * @enum {string}
+             */
+            lane: "ground" | "middle" | "reach";
+            name: string;
+            /** @description not in the class until cleared */
+            out?: boolean;
+            participantId?: string;
+            personId: string;
+        };
         RestoreInput: {
             /** Format: int64 */
             base: number;
@@ -3971,6 +4661,51 @@ export interface components {
             options: components["schemas"]["Option"][];
             question: string;
         };
+        ScreenDone: {
+            /** Format: date */
+            date: string;
+            limits: string[];
+            passed: boolean;
+            /** @description joints that are made ready */
+            prep: string[];
+            /** @description the sides differ by more than usual */
+            uneven: boolean;
+            /** @description yes is 1; lengths in millimetres */
+            values: {
+                [key: string]: number;
+            };
+            why: components["schemas"]["Why"];
+        };
+        ScreenInput: {
+            /** @enum {string} */
+            screen: "ankle" | "shin" | "hip" | "upper-back" | "shoulder" | "balance" | "chair-stand";
+            values: {
+                [key: string]: string;
+            };
+        };
+        ScreenState: {
+            asks: components["schemas"]["Ask"][];
+            /** @description how it is done */
+            figure?: components["schemas"]["Figure"];
+            last?: components["schemas"]["ScreenDone"];
+            /**
+             * Format: int64
+             * @description of a length, for this stature
+             */
+            normMm?: number;
+            /** @enum {string} */
+            screen: "ankle" | "shin" | "hip" | "upper-back" | "shoulder" | "balance" | "chair-stand";
+        };
+        Screening: {
+            /** @enum {string} */
+            screen: "ankle" | "shin" | "hip" | "upper-back" | "shoulder" | "balance" | "chair-stand";
+            typed?: {
+                [key: string]: components["schemas"]["Typed"];
+            };
+            values: {
+                [key: string]: number;
+            };
+        };
         Sessions: {
             /** @description those of the same group first, the newest first */
             earlier: components["schemas"]["EarlierSession"][];
@@ -4094,6 +4829,20 @@ export interface components {
             circuitId?: string;
             templateId?: string;
         };
+        Spared: {
+            /** @description they are to be asked again whatever the day */
+            anew?: boolean;
+            /**
+             * Format: date
+             * @description when the health questions were answered last
+             */
+            asked?: string;
+            /** @description at Ground until cleared */
+            ground?: boolean;
+            limits?: string[];
+            /** @description not in the class until cleared */
+            out?: boolean;
+        };
         Spent: {
             /** @description id of its block; none of the lead-in */
             block?: string;
@@ -4202,6 +4951,7 @@ export interface components {
         };
         StudioFile: {
             classes: components["schemas"]["StudioFileClass"][];
+            erased?: string[];
             /** @enum {string} */
             format: "nimbleanvil-studio";
             /** @description version of the movement library that the ids of moves come from */
@@ -4249,6 +4999,17 @@ export interface components {
             name: string;
             /** Format: date-time */
             retired?: string;
+        };
+        StudioFileHealthRecord: {
+            answers?: components["schemas"]["Answers"];
+            /** @description what somebody was spared before, of which no more is known */
+            carried?: components["schemas"]["Spared"];
+            /** @description something has changed */
+            changed?: boolean;
+            clearance?: components["schemas"]["Clearance"];
+            /** Format: date */
+            date: string;
+            id: string;
         };
         StudioFileImplement: {
             checked: boolean;
@@ -4363,10 +5124,42 @@ export interface components {
             written: string;
         };
         StudioFilePerson: {
+            groups?: string[];
+            health?: components["schemas"]["StudioFileHealthRecord"][];
             id: string;
+            /** @enum {string} */
+            massUnit?: "" | "kg" | "lb";
             name: string;
+            note?: string;
+            records?: components["schemas"]["StudioFileRecord"][];
             /** @description another has the name, and nothing tells them apart for sure */
             sameName?: boolean;
+            spared?: components["schemas"]["Spared"];
+            /** @enum {string} */
+            weaker?: "" | "left" | "right";
+        };
+        StudioFilePersonClass: {
+            /** Format: date */
+            date: string;
+            id: string;
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            log: components["schemas"]["StudioFileLine"][];
+            name: string;
+            /** @description who they are in it */
+            participant: string;
+        };
+        StudioFilePersonFile: {
+            classes: components["schemas"]["StudioFilePersonClass"][];
+            /** @enum {string} */
+            format: "nimbleanvil-person";
+            /** @description those that the person is a regular of */
+            groups?: components["schemas"]["StudioFileSeries"][];
+            /** @description version of the movement library that the ids of moves come from */
+            library: string;
+            person: components["schemas"]["StudioFilePerson"];
+            /** Format: int64 */
+            v: number;
         };
         StudioFilePlace: {
             containers: components["schemas"]["StudioFileContainer"][];
@@ -4400,6 +5193,17 @@ export interface components {
             decimal: string;
             /** @enum {string} */
             unit: "kg" | "g" | "lb" | "oz" | "lb-oz" | "cm" | "mm" | "m" | "in";
+        };
+        StudioFileRecord: {
+            benchmark?: components["schemas"]["Benchmark"];
+            /** Format: date */
+            date: string;
+            id: string;
+            learned?: components["schemas"]["Learned"];
+            level?: components["schemas"]["PersonLevel"];
+            limit?: components["schemas"]["PersonLimit"];
+            measure?: components["schemas"]["PersonMeasure"];
+            screen?: components["schemas"]["Screening"];
         };
         StudioFileRun: {
             id: string;
@@ -4676,6 +5480,11 @@ export interface components {
             /** @description local, hh:mm */
             time: string;
             timeZone: string;
+            /**
+             * Format: int64
+             * @description people of it who are to be asked the health questions
+             */
+            toAsk: number;
         };
         TodaysCue: {
             /** @description the one that is new to the group today */
@@ -4853,7 +5662,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan" | "screen-ankle" | "screen-shin" | "screen-hip" | "screen-upper-back" | "screen-shoulder" | "screen-balance" | "screen-chair-stand" | "screen-no-norm" | "fault-spared" | "fault-held-at-ground" | "note-spared" | "note-spared-rests" | "load-benchmark" | "prep-screen" | "need-clearance" | "need-spared";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
@@ -5957,6 +6766,64 @@ export interface operations {
             };
         };
     };
+    "list-groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleGroup"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-health-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthQuestions"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-household": {
         parameters: {
             query?: never;
@@ -6173,6 +7040,41 @@ export interface operations {
             };
         };
     };
+    "put-attendance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttendanceInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Occurrence"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-log": {
         parameters: {
             query?: never;
@@ -6364,6 +7266,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-regulars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Regular"][];
                 };
             };
             /** @description Error */
@@ -6633,6 +7566,137 @@ export interface operations {
             };
         };
     };
+    "export-people": {
+        parameters: {
+            query?: {
+                format?: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleFile"];
+                    "text/csv": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeoplePreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PeopleText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeoplePreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put-person": {
         parameters: {
             query?: never;
@@ -6668,6 +7732,37 @@ export interface operations {
             };
         };
     };
+    "erase-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasedPerson"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-attended": {
         parameters: {
             query?: never;
@@ -6686,6 +7781,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Attended"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudioFilePersonFile"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupsInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonHealth"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HealthInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonHealth"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonHealth"];
                 };
             };
             /** @description Error */
@@ -6734,6 +7995,38 @@ export interface operations {
             };
         };
     };
+    "undo-join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+                merge: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "part-person": {
         parameters: {
             query?: never;
@@ -6756,6 +8049,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonPage"];
                 };
             };
             /** @description Error */
@@ -7942,7 +9303,10 @@ export interface operations {
     };
     "export-studio": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description people's health, and what hurt, with it */
+                health?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -189,6 +189,8 @@
     onmove?.({ slot: d.slot, block: to.id }, others.filter((s) => s.x + s.width / 2 < x).length)
   }
   const sectionAt = (x: number): Section | undefined => placed.find((s) => x < s.x + s.width + 8) ?? placed.at(-1)
+  /** Whether something would keep a cell from being proposed, or somebody is to be spared it. */
+  const questioned = (c: Cell) => c.faults.length + (c.breaks ?? []).length > 0
 </script>
 
 <!-- What does not fit its section is cut; what describes it says it all. -->
@@ -230,9 +232,14 @@
       bind:this={drawing}
     >
       {#each staves as l, li (l.party)}
+        {@const who = lines(l.name, 10, 2)}
         <g transform={`translate(0 ${head + li * row})`}>
-          <text class="lane" id={`lane-${l.party}`} x="0" y="34">{lines(l.name, 9, 1)[0]}</text>
-          <text class="muted" x="0" y="52">{common.people(l.people)}</text>
+          <text class="lane" id={`lane-${l.party}`}
+            >{#each who as part, n (n)}<tspan x="0" y={who.length > 1 ? 26 + n * 17 : 34}
+                >{part}{n === 0 ? ' ' : ''}</tspan
+              >{/each}</text
+          >
+          <text class="muted" x="0" y={who.length > 1 ? 60 : 52}>{common.people(l.people)}</text>
           {#each { length: l.mark }, n (n)}
             <line class="line" x1={label - 8} x2={label + wide} y1={row / 2 - 4 + n * 4} y2={row / 2 - 4 + n * 4} />
           {/each}
@@ -315,13 +322,13 @@
                       tabindex={onpick ? (stop === `${s.id} ${l.party}` ? 0 : -1) : undefined}
                       aria-pressed={onpick ? slot === s.id && party === l.party : undefined}
                       aria-describedby={onpick
-                        ? `head-${s.id} lane-${l.party}${c.faults.length > 0 ? ' questioned' : ''}`
+                        ? `head-${s.id} lane-${l.party}${questioned(c) ? ' questioned' : ''}`
                         : undefined}
                       onclick={() => onpick?.(s.id, l.party)}
                       onkeydown={(e) => key(e, s.at, li)}
                     >
                       <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />
-                      {#if c.faults.length > 0}
+                      {#if questioned(c)}
                         <path class="mark" d={`M${s.width - 12} ${head + li * row}h12v12z`} />
                       {/if}
                       {#each name as part, n (n)}

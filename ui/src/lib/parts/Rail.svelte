@@ -24,6 +24,11 @@
   })
   const links = $derived([
     { href: '/', text: common.nav.today, here: isActive('/') },
+    {
+      href: '/people',
+      text: common.nav.people,
+      here: isActive('/people') || isActive('/people/:person') || isActive('/people/:person/health'),
+    },
     { href: '/kit', text: common.nav.kit, here: isActive('/kit') || isActive('/kit/:tab') },
     { href: '/moves', text: common.nav.moves, here: isActive('/moves') || isActive('/moves/:move') },
     ...(occurrence

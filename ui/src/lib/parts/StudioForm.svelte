@@ -82,7 +82,10 @@
   </div>
   <h3>{t.file}</h3>
   <p class="muted">{t.fileWhat}</p>
-  <p><a id="studio-export" href="/api/studio/export" download="studio.json">{t.out}</a></p>
+  <p>
+    <a id="studio-export" href="/api/studio/export" download="studio.json">{t.out}</a> ·
+    <a id="studio-export-health" href="/api/studio/export?health=true" download="studio.json">{t.outHealth}</a>
+  </p>
   <FileIn id="studio" label={t.in} {look} {bring} />
 </FormModal>
 

@@ -8,10 +8,12 @@ export type { Names } from './terms'
 
 /** Codes whose first term says whose cell they speak of, before the reason. */
 const ofParty = /^(fault|ask|flag)-/
+/** Of them those that say it themselves. */
+const saysWho = ['fault-lane', 'fault-spared', 'fault-held-at-ground']
 
 export function whyText(w: Why, names: Names): string {
   const x = new Terms(w, names)
   const text = t.code[w.code](x)
-  const who = ofParty.test(w.code) && w.code !== 'fault-lane' ? x.party('lane') : ''
+  const who = ofParty.test(w.code) && !saysWho.includes(w.code) ? x.party('lane') : ''
   return sentence(who ? t.ofParty(who, text) : text)
 }

@@ -162,8 +162,10 @@
   <li class="choice" class:now>
     <button type="button" aria-pressed={now} onclick={() => set(a.entry)}>
       <b>{title}</b>
-      <small class={a.missing || a.faults.length > 0 ? 'ember' : ''}>{beside(a)}{delta(a.deltaMs)}</small>
-      {#each a.faults as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}
+      <small class={a.missing || a.faults.length + (a.breaks ?? []).length > 0 ? 'ember' : ''}
+        >{beside(a)}{delta(a.deltaMs)}</small
+      >
+      {#each [...a.faults, ...(a.breaks ?? [])] as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}
       {#each a.asks as w, i (i)}<small>{whyText(w, names)}</small>{/each}
       {#if ((a.entry.variant !== cell?.entry.variant && a.lost.length + a.gained.length > 0) || a.check.length > 0) && !now}
         <small class="more"
@@ -213,7 +215,7 @@
         {names.item(s.item)}: {t.tooMany(s.used, s.present)}
       </p>{/each}
 
-    {#each cell.faults as w, i (i)}<p class="ember">{whyText(w, names)}</p>{/each}
+    {#each [...cell.faults, ...(cell.breaks ?? [])] as w, i (i)}<p class="ember">{whyText(w, names)}</p>{/each}
     {#each cell.asks as w, i (i)}<p>{whyText(w, names)}</p>{/each}
     {#if cell.log}<p id="log-said"><b>{t.decided}:</b> {whyText(cell.log, names)}</p>{/if}
     {#if cell.beside}

@@ -2,6 +2,7 @@
   // What a file of places, or a list of what one has, would do before it is brought in.
   import { Button } from 'carbon-components-svelte'
   import type { Schemas } from '../../lib/api/client'
+  import Mistakes from '../../lib/parts/Mistakes.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { mass } from '../../lib/text/format'
   import { loads } from '../../lib/text/gen/loads'
@@ -17,27 +18,7 @@
 </script>
 
 {#if seen.faults.length > 0}
-  <p class="ember">{loads.files.wrong(seen.faults.length + seen.more, seen.more, seen.faults.length)}</p>
-  <table class="sheet stack" aria-label={loads.files.what}>
-    <thead>
-      <tr
-        ><th scope="col">{loads.files.line}</th>{#if columns}<th scope="col">{loads.files.column}</th>{/if}<th
-          scope="col">{loads.files.what}</th
-        ><th scope="col">{loads.files.got}</th></tr
-      >
-    </thead>
-    <tbody>
-      {#each seen.faults as f, i (i)}
-        <tr
-          ><td data-label={loads.files.line}>{f.line || '–'}</td>{#if columns}<td data-label={loads.files.column}
-              >{f.column || '–'} {f.field ?? ''}</td
-            >{/if}<td data-label={loads.files.what}>{columns ? '' : `${f.field ?? ''} `}{f.message}</td><td
-            data-label={loads.files.got}>{f.value ?? ''}</td
-          ></tr
-        >
-      {/each}
-    </tbody>
-  </table>
+  <Mistakes faults={seen.faults} more={seen.more} {columns} />
 {:else}
   <p id="places-would">{loads.files.look(seen.new, seen.changed, seen.same)}</p>
   {#if seen.new + seen.changed > 0}

@@ -11,6 +11,7 @@
     type Schemas,
   } from '../../lib/api/client'
   import { route } from '../../lib/nav'
+  import Attendance from '../../lib/parts/Attendance.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import Tabs from '../../lib/parts/Tabs.svelte'
   import Why from '../../lib/parts/Why.svelte'
@@ -43,6 +44,7 @@
   let problem = $state<ProblemType>()
   let subject = $state('')
   let adding = $state(false)
+  let ticking = $state(false)
   let editing = $state.raw<LogSheet>()
   const known = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
   // What was typed and is on its way stands over what the server knows.
@@ -62,10 +64,12 @@
   const names = $derived(studio.names(log?.items ?? [], log?.occurrence))
   const title = (s: LogSheet) => (s.subject === s.lane ? t.lane(s.lane) : (s.name ?? common.dropIn))
 
-  void ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
-    problem = a.problem
-    log = a.data
-  })
+  const read = () =>
+    ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
+      problem = a.problem
+      log = a.data ?? log
+    })
+  void read()
 
   void serverTime.measure()
 
@@ -186,9 +190,11 @@
     {#if log && log.sheets.length > 0}
       <Button size="small" id="whole-class" disabled={lanesDone} on:click={wholeClass}>{t.wholeClass}</Button>
     {/if}
+    <Button size="small" kind="tertiary" id="who-came" on:click={() => (ticking = true)}>{common.came}</Button>
     <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.addPerson}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
+  <h2 class="sr">{t.title}</h2>
   {#if log && log.sheets.length === 0}<p>{t.noCircuit}</p>{/if}
   {#if log && sheet}
     <p class="muted">{t.intro}</p>
@@ -327,6 +333,15 @@
   {/if}
 </main>
 
+{#if ticking}
+  <Attendance
+    {occurrence}
+    onclose={(changed) => {
+      ticking = false
+      if (changed) void read()
+    }}
+  />
+{/if}
 {#if adding || editing}
   <PersonForm
     {occurrence}

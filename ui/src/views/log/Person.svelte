@@ -15,6 +15,7 @@
   import { day } from '../../lib/text/dates'
   import { common } from '../../lib/text/gen/common'
   import { log as t } from '../../lib/text/gen/log'
+  import { people } from '../../lib/text/gen/people'
   import { nameOf } from '../../lib/text/names'
 
   interface Props {
@@ -77,6 +78,7 @@
 </script>
 
 <div class="who">
+  {#if sheet.personId}<a class="page-of" href={`/people/${sheet.personId}`}>{people.title}: {sheet.name}</a>{/if}
   <Button size="small" kind="ghost" id="edit-person" on:click={onedit}>{t.editPerson}</Button>
   {#if sheet.lines.every((l) => !l.saved)}
     <Button size="small" kind="ghost" id="remove-person" on:click={remove}>{t.removePerson}</Button>
@@ -133,6 +135,8 @@
   .who {
     display: flex;
     flex-wrap: wrap;
+    align-items: center;
+    gap: 0 8px;
   }
   .same {
     border: 0;

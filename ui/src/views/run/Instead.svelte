@@ -59,7 +59,7 @@
       <b>{title}</b>
       {#if a.loadG > 0 || a.ironPct !== 0}<small>{loads.instead.inIron(a.ironPct)}</small>{/if}
       {#if names}
-        {#each a.faults as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}
+        {#each [...a.faults, ...(a.breaks ?? [])] as w, i (i)}<small class="ember">{whyText(w, names)}</small>{/each}
         {#each a.asks as w, i (i)}<small>{whyText(w, names)}</small>{/each}
       {/if}
     </button>

@@ -24,6 +24,7 @@
   // A second screen shows the class and has no say in it.
   const wall = new URLSearchParams(location.search).has('wall')
   let sound = $state(!wall)
+  let late = $state(false)
   let awake = $state(false)
   let audible = $state(false)
   const block = $derived(live.stretch)
@@ -239,6 +240,7 @@
             onblur={endUp}
             onclick={endClick}>{t.end}</button
           >
+          <button type="button" id="late" onclick={() => (late = true)}>{common.came}</button>
           <a id="wall" href={`/run/${occurrence}?wall`} target="_blank" rel="noopener">{t.wall}</a>
           <button type="button" id="leave" onclick={() => void navigate('/')}>{t.leave}</button>
         </div>{/if}
@@ -253,6 +255,15 @@
     <p role="status">{common.loading}</p>
   {/if}
 </main>
+{#if late}
+  {#await import('../../lib/parts/Attendance.svelte') then { default: Attendance }}<Attendance
+      {occurrence}
+      onclose={(changed) => {
+        late = false
+        if (changed) live.came(changed)
+      }}
+    />{/await}
+{/if}
 
 <style>
   .run {

@@ -250,6 +250,11 @@ export class LiveRun {
       .filter((d) => d.party === party && d.kind === 'round' && here.has(d.slot))
       .reduce((n, d) => n + d.count, 0)
   }
+  /** Who is in the class has changed: the plan stays as it began. */
+  came(occurrence: Schemas['Occurrence']): void {
+    if (this.run) this.run = { ...this.run, occurrence }
+  }
+
   /** Those of a lane who are named, or drop-ins, and have no keys of their own here. */
   others(lane: string): Schemas['Participant'][] {
     const own = new Set(this.lanes.map((l) => l.party))

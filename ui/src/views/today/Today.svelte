@@ -21,6 +21,7 @@
   let today = $state.raw<Today>()
   let problem = $state<ProblemType>()
   let form = $state(false)
+  let ticking = $state('')
   let edited = $state.raw<Occurrence>()
   let hasPlaces = $state(true)
 
@@ -73,7 +74,7 @@
     gone = undefined
     await read()
   }
-  const people = (c: TodayClass) =>
+  const whoComes = (c: TodayClass) =>
     c.lanes
       .filter((l) => l.people > 0)
       .map((l) => `${l.people} ${nameOf.lane[l.lane]}`)
@@ -83,7 +84,7 @@
 {#snippet line(c: TodayClass, past: boolean)}
   <li class="card">
     <b>{c.name}</b>
-    <div class="muted">{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {people(c)}</div>
+    <div class="muted">{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {whoComes(c)}</div>
     <div>
       {#if past}
         {#if running[c.id]}<a class="ember" href={`/run/${c.id}`}>{t.running}<span class="sr">: {c.name}</span></a> ·
@@ -126,7 +127,7 @@
       <section class="card next" aria-labelledby="next">
         <p class="small" id="next">{t.next}</p>
         <h2 class="time">{c.name}</h2>
-        <p>{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {people(c)}</p>
+        <p>{when(c.startMs, c.timeZone)} · {common.minutes(c.minutes)} · {c.place} · {whoComes(c)}</p>
         {#if c.needs.length > 0}
           <h3>{t.needs}</h3>
           <ul>
@@ -141,6 +142,7 @@
             {c.decided.map((d) => t.times(d.advice, d.n)).join(', ')}
           </p>
         {/if}
+        {#if c.toAsk > 0}<p id="to-ask"><a href="/people">{t.toAsk(c.toAsk)}</a></p>{/if}
         <div class="buttons">
           {#if c.circuitId}
             <Button size="small" on:click={() => void navigate('/run/:occurrence', { params: { occurrence: c.id } })}
@@ -154,6 +156,7 @@
           >
             {c.circuitId ? t.openCircuit : t.makeCircuit}
           </Button>
+          <Button size="small" kind="tertiary" id="who-came" on:click={() => (ticking = c.id)}>{common.came}</Button>
           <Button size="small" kind="ghost" on:click={() => open(c)}>{t.edit}</Button>
           {#if c.logged === 0 && !c.runId && c.people.length === 0}
             <Button size="small" kind="ghost" id="remove-next" on:click={() => void remove(c)}>{t.remove}</Button>
@@ -186,6 +189,15 @@
   {/if}
 </main>
 
+{#if ticking}
+  {#await import('../../lib/parts/Attendance.svelte') then { default: Attendance }}<Attendance
+      occurrence={ticking}
+      onclose={(changed) => {
+        ticking = ''
+        if (changed) void read()
+      }}
+    />{/await}
+{/if}
 {#if form}
   {#await import('./ClassForm.svelte') then { default: ClassForm }}<ClassForm
       occurrence={edited}

@@ -7,6 +7,7 @@ export const common = {
   skip: 'Šķííþ ţóó ţĥéé ŵóóŕķ',
   nav: {
     today: 'Ţóóđááý',
+    people: 'Þééóóþľé',
     kit: 'Ķííţ',
     moves: 'Ṁóóṽééš',
     circuit: 'Çííŕçúúííţ',
@@ -14,6 +15,7 @@ export const common = {
     log: 'Ľóóğ',
     label: 'Ṽííééŵš',
   },
+  came: 'Ŵĥóó ííš ĥééŕé',
   dark: 'Đááŕķ',
   light: 'Ľííğĥţ',
   unitLabel: 'Šĥóóŵ ɱááššééš ííñ',

@@ -357,6 +357,10 @@ const limit: Record<string, string> = {
   'no-loaded-back-bending': 'Ñóó ľóóááđééđ ƀééñđííñğ óóŕ ţúúŕñííñğ óóƒ ţĥéé ƀáçķ',
   'no-long-holds': 'Ñóó ľóóñğ ĥóóľđš',
   'no-loaded-end-range': 'Ñóó ľóóááđ ááţ ţĥéé ééñđ óóƒ ţĥéé ŕáñğé',
+  'no-loaded-twist': 'Ñóó ţúúŕñííñğ ŵííţĥ áá ľóóáđ',
+  'no-loaded-one-leg': 'Ñóó ľóóááđ óóñ óóñé ľéğ',
+  'no-hanging-stretch': 'Ñóó ĥááñğííñğ, ñóó šţŕééţçĥ ĥééľđ ááţ ííţš ééñđ',
+  'pregnancy-early': 'Þŕééğñááñçý, ƒííŕšţ ţĥííŕđ',
   pregnancy: 'Þŕééğñááñçý',
   'blood-pressure': 'Ĥííğĥ ƀľóóóóđ þŕééššúúŕéé',
   'brittle-bones': 'Ɓŕííţţľéé ƀóóñééš',
@@ -599,6 +603,7 @@ const leftOut = {
   'no-grip': 'áá ĥááñđ đóóééš ñóóţ çľóóšéé ŕóóúñđ íţ',
 }
 const rowDoes = {
+  asked: 'ţóó ƀéé áášķéđ',
   new: 'ñééŵ',
   changed: 'çĥááñğééđ',
   same: 'ááš ííţ íš',

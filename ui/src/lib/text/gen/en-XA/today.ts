@@ -14,6 +14,7 @@ export const today = {
   removed: (name: string): string => `${name} ííš ţááķééñ ááŵáý.`,
   undo: 'Úñđóó',
   needs: 'Šţííľľ úúñđóóñéé',
+  toAsk: (n: number): string => `${(f.plural('en-XA', n) === 'one' ? `${f.number(n)} þééŕšóóñ ííš` : `${f.number(n)} þééóóþľéé áŕé`)} ţóó ƀéé áášķééđ ţĥéé ĥééááľţĥ ɋúúééšţíóñš`,
   ready: 'Ŕééááđý: ƒííţš ííţš ɱííñúúţééš, ááñđ ţĥéé ķííţ ííš ţĥééŕé.',
   decided: 'Đééçííđééđ ƀý ţĥéé ľóóğ:',
   times: (what: keyof typeof names.advice, n: number): string => (f.plural('en-XA', n) === 'one' ? f.within(names.advice[what]) : `${f.within(names.advice[what])} (${f.number(n)})`),

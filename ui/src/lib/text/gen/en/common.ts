@@ -7,6 +7,7 @@ export const common = {
   skip: 'Skip to the work',
   nav: {
     today: 'Today',
+    people: 'People',
     kit: 'Kit',
     moves: 'Moves',
     circuit: 'Circuit',
@@ -14,6 +15,7 @@ export const common = {
     log: 'Log',
     label: 'Views',
   },
+  came: 'Who is here',
   dark: 'Dark',
   light: 'Light',
   unitLabel: 'Show masses in',

@@ -357,6 +357,10 @@ const limit: Record<string, string> = {
   'no-loaded-back-bending': 'No loaded bending or turning of the back',
   'no-long-holds': 'No long holds',
   'no-loaded-end-range': 'No load at the end of the range',
+  'no-loaded-twist': 'No turning with a load',
+  'no-loaded-one-leg': 'No load on one leg',
+  'no-hanging-stretch': 'No hanging, no stretch held at its end',
+  'pregnancy-early': 'Pregnancy, first third',
   pregnancy: 'Pregnancy',
   'blood-pressure': 'High blood pressure',
   'brittle-bones': 'Brittle bones',
@@ -599,6 +603,7 @@ const leftOut = {
   'no-grip': 'a hand does not close round it',
 }
 const rowDoes = {
+  asked: 'to be asked',
   new: 'new',
   changed: 'changed',
   same: 'as it is',

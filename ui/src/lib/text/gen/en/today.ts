@@ -14,6 +14,7 @@ export const today = {
   removed: (name: string): string => `${name} is taken away.`,
   undo: 'Undo',
   needs: 'Still undone',
+  toAsk: (n: number): string => `${(f.plural('en', n) === 'one' ? `${f.number(n)} person is` : `${f.number(n)} people are`)} to be asked the health questions`,
   ready: 'Ready: fits its minutes, and the kit is there.',
   decided: 'Decided by the log:',
   times: (what: keyof typeof names.advice, n: number): string => (f.plural('en', n) === 'one' ? f.within(names.advice[what]) : `${f.within(names.advice[what])} (${f.number(n)})`),

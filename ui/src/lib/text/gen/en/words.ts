@@ -45,6 +45,26 @@ export const words = {
       term: 'A bare number',
       means: 'A mass typed without its unit: it is read in the unit of its place.',
     },
+    spared: {
+      term: 'To be spared',
+      means: 'What somebody must not be given: typed by hand, from a screen that fell short, or from the health questions. Proposals keep to it; an edit that breaks it is marked.',
+    },
+    screen: {
+      term: 'Screen',
+      means: 'A simple test of a joint or of balance that anybody can repeat. What falls short spares something until it is done again and passed.',
+    },
+    gate: {
+      term: 'Gate',
+      means: 'What must be shown before a move is proposed: for a bar on the back, 25 goblet squats in form with half of body mass, five screens, bracing, and a goal that calls for it.',
+    },
+    benchmark: {
+      term: 'Benchmark',
+      means: 'A set done to see what somebody can: load, repetitions in form and what was left. It leads to their loads for eight weeks.',
+    },
+    regular: {
+      term: 'Regular',
+      means: 'Somebody who comes to a group\'s classes, ticked with the others in one go.',
+    },
     dropIn: {
       term: 'Drop-in',
       means: 'Somebody in a class whom the studio does not know by name.',
