@@ -25,10 +25,13 @@ func (p Printer) Why(w why.Why) string {
 	return sentence(text)
 }
 
+// saysWho are reasons of somebody's entry that name them in their own words.
+var saysWho = []why.Code{why.FaultLane, why.FaultSpared, why.FaultHeldAtGround}
+
 // ofParty tells whether a reason speaks of somebody's entry, whom its first term names.
 func ofParty(c why.Code) bool {
 	kind, _, _ := strings.Cut(string(c), "-")
-	return slices.Contains([]string{"fault", "ask", "flag"}, kind) && c != why.FaultLane
+	return slices.Contains([]string{"fault", "ask", "flag"}, kind) && !slices.Contains(saysWho, c)
 }
 
 func find(w why.Why, name string) why.Term {
