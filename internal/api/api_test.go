@@ -149,7 +149,7 @@ func TestCalcIsOneContract(t *testing.T) {
 	}
 	listed, err := exec.Command(program, "calc", "--list").Output()
 	require.NoError(t, err)
-	assert.Equal(t, "anchor\nbridge\ncarry\nfit\ngate\nload\nload-rule\noptions\nresistance\nrole\nsession\nsides\nstrength\ntime\ntipping\nverdict\nwindow\n", string(listed))
+	assert.Equal(t, "anchor\nbridge\ncarry\nfit\ngate\nload\nload-rule\noptions\npickup\nresistance\nrole\nsession\nsides\nstrength\ntime\ntipping\nverdict\nwindow\n", string(listed))
 	schema, err := exec.Command(program, "calc", "window", "--schema").Output()
 	require.NoError(t, err)
 	kept, err := os.ReadFile("../../docs/formats/calc-window.json")

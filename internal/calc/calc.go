@@ -94,6 +94,7 @@ func All() []Calculation {
 		sides,
 		fit,
 		gate,
+		pickupList,
 		load,
 		loadRule,
 		bridge,

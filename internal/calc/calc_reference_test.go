@@ -54,6 +54,17 @@ func TestAnswersReference(t *testing.T) {
 		{"gate", gateOf(68000, 34000, 21, allScreens, true, true, 50000), `{"result":"not-yet","missing":["reps"]}`}, // 25, four of them knees-in
 		{"gate", gateOf(68000, 34000, 25, `"hip","shoulder"`, false, true, 50000), `{"result":"not-yet","missing":["ankle","shin","upper-back","bracing"]}`},
 		{"gate", gateOf(68000, 24000, 25, allScreens, true, true, 24000), `{"result":"not-testable","neededG":34000,"missing":["load"]}`},
+		// Who takes what: 14 kg with a 16 is 2 x 2/14 over, .285714; with a 12 2/14 short. Two who
+		// want it: .142857 + .285714. One with two bells has both slots; with one the better, and the
+		// other, off by 16 of 24 or by more than all, is served or left empty.
+		{"pickup", pickupOf(`{"id":"kb16","massG":16000,"count":3,"kind":"kettlebell"}`, 1, pickupOne("p1", 1, 14000, 1, 1)),
+			`{"assignments":[{"person":"p1","take":["kb16"],"slots":[{"slot":1,"use":["kb16"],"missG":2000}]}],"cost":0.285714,"bound":0.285714,"proven":true,"short":[]}`},
+		{"pickup", pickupOf(`{"id":"kb16","massG":16000,"count":1,"kind":"kettlebell"},{"id":"kb12","massG":12000,"count":1,"kind":"kettlebell"}`, 1, pickupOne("a", 1, 14000, 1, 1)+","+pickupOne("b", 1, 14000, 1, 1)),
+			`{"assignments":[{"person":"a","take":["kb12"],"slots":[{"slot":1,"use":["kb12"],"missG":-2000}]},{"person":"b","take":["kb16"],"slots":[{"slot":1,"use":["kb16"],"missG":2000}]}],"cost":0.428571,"bound":0.428571,"proven":true,"short":[]}`},
+		{"pickup", pickupOf(`{"id":"kb16","massG":16000,"count":1,"kind":"kettlebell"}`, 1, pickupOne("a", 1, 16000, 2, 2)),
+			`{"assignments":[{"person":"a","take":[],"slots":[{"slot":1,"use":[],"missG":null}]}],"cost":2,"bound":2,"proven":true,"short":[{"person":"a","slot":1}]}`},
+		{"pickup", pickupOf(`{"id":"kb16","massG":16000,"count":2,"kind":"kettlebell"}`, 2, pickupOne("a", 1, 16000, 2, 2)),
+			`{"assignments":[{"person":"a","take":["kb16","kb16"],"slots":[{"slot":1,"use":["kb16","kb16"],"missG":0}]}],"cost":0,"bound":0,"proven":true,"short":[]}`},
 		// Making loads, worked in kit's TestMakeByHand; 800 + 18 x 455 = 8990
 		{"load", `{"targetG":9000,"toleranceG":100,"loads":1,"container":{"id":"rucksack","massG":800,"maxG":15000,"volumeMl":20000},"objects":[{"id":"can","massG":455,"volumeMl":450,"count":20}],"fillables":[]}`,
 			`{"feasible":true,"loads":[{"totalG":8990,"errorG":-10,"parts":[{"id":"can","count":18}]}],"exact":true}`},
@@ -205,6 +216,8 @@ var badInputs = []struct {
 	{"fit", `{}`, 422, []string{"body.statureMm"}},
 	{"gate", gateOf(10, -1, 101, `"knee"`, true, true, 0), 422, []string{"body.bodyMassG", "body.loadG", "body.formReps", "body.screensPassed[0]"}},
 	{"gate", gateOf(70000, 0, 1, `"hip","hip"`, true, true, 0), 422, []string{"body.screensPassed"}},
+	{"pickup", pickupOf(`{"id":"a","massG":0,"count":-1,"kind":"k"},{"id":"a","massG":1,"count":1,"kind":"k"}`, 0, pickupOne("p", 1, 0, -1, 3)), 422,
+		[]string{"body.implements[0].massG", "body.implements[0].count", "body.implements[1].id", "body.perPerson", "body.people[0].targets[0].targetG", "body.people[0].targets[0].weight", "body.people[0].targets[0].hands"}},
 	{"load", `{"targetG":0,"toleranceG":-1,"loads":3,"objects":[{"id":"a","massG":0,"volumeMl":-1,"count":501}]}`, 422,
 		[]string{"body.targetG", "body.toleranceG", "body.loads", "body.objects[0].massG", "body.objects[0].volumeMl", "body.objects[0].count", "body.fillables"}},
 	{"load", `{"targetG":1,"toleranceG":0,"loads":1,"container":{"id":"c","massG":9,"maxG":8,"volumeMl":0},"objects":[{"id":"a","massG":1,"volumeMl":0,"count":1},{"id":"a","massG":1,"volumeMl":0,"count":1}],"fillables":[{"id":"f","emptyG":9,"fullG":8,"stepG":1,"volumeMl":0,"count":1}]}`, 422,
@@ -306,6 +319,14 @@ func BenchmarkRun(b *testing.B) {
 }
 
 const allScreens = `"ankle","hip","shin","upper-back","shoulder"`
+
+func pickupOf(implements string, each int, people string) string {
+	return fmt.Sprintf(`{"implements":[%s],"people":[%s],"perPerson":%d}`, implements, people, each)
+}
+
+func pickupOne(id string, slot, target, weight, hands int) string {
+	return fmt.Sprintf(`{"id":%q,"targets":[{"slot":%d,"targetG":%d,"minG":0,"maxG":30000,"weight":%d,"hands":%d,"kinds":["kettlebell"]}]}`, id, slot, target, weight, hands)
+}
 
 func gateOf(body, load, reps int, screens string, bracing, goal bool, heaviest int) string {
 	return fmt.Sprintf(`{"bodyMassG":%d,"loadG":%d,"formReps":%d,"screensPassed":[%s],"bracing":%t,"goalNeedsIt":%t,"heaviestG":%d}`, body, load, reps, screens, bracing, goal, heaviest)

@@ -28,44 +28,36 @@ type InGroup struct {
 	Name     string
 }
 
-// factsOf reads what is known of some people by their ids, in statements that are neither
+// factsOf reads what is known of some people by their ids, in one statement that is neither
 // grouped nor sorted: a database which has no room left for a table of its own reads them still.
 func factsOf(tx *gorm.DB, sc Scope, persons []string) (map[string]Facts, error) {
 	out := map[string]Facts{}
 	for some := range slices.Chunk(persons, manyRows) {
-		var people []struct {
-			ID       int64
+		var rows []struct {
 			PublicID string
 			Weaker   string
 			Spared   []byte
+			ID       *int64 // of a record
+			Day      int
+			Data     []byte
 		}
-		err := tx.Table("person").Select("id, public_id, weaker, spared").
-			Where("studio_id = ? AND public_id IN ?", sc.StudioID, some).Limit(manyRows).Scan(&people).Error
+		err := tx.Raw(`SELECT q.public_id, q.weaker, q.spared, r.id, COALESCE(DATEDIFF(r.local_date, '1970-01-01'), 0) AS day, r.data
+			FROM person q LEFT JOIN person_record r ON r.studio_id = q.studio_id AND r.person_id = q.id
+			WHERE q.studio_id = ? AND q.public_id IN ? LIMIT ?`, sc.StudioID, some, maxExport).
+			Scan(&rows).
+			Error
 		if err != nil {
 			return nil, err
 		}
-		ids, who := make([]int64, 0, len(people)), map[int64]string{}
-		for _, p := range people {
-			ids, who[p.ID] = append(ids, p.ID), p.PublicID
-			out[p.PublicID] = Facts{Weaker: p.Weaker, Spared: p.Spared}
-		}
-		if len(ids) == 0 {
-			continue
-		}
-		var records []struct {
-			FactRecord
-			PersonID int64
-		}
-		err = tx.Table("person_record").
-			Select("id, person_id, DATEDIFF(local_date, '1970-01-01') AS day, data").
-			Where("studio_id = ? AND person_id IN ?", sc.StudioID, ids).Limit(maxExport).Scan(&records).Error
-		if err != nil {
-			return nil, err
-		}
-		for _, r := range records {
-			f := out[who[r.PersonID]]
-			f.Records = append(f.Records, r.FactRecord)
-			out[who[r.PersonID]] = f
+		for _, r := range rows {
+			f, seen := out[r.PublicID]
+			if !seen {
+				f = Facts{Weaker: r.Weaker, Spared: r.Spared}
+			}
+			if r.ID != nil {
+				f.Records = append(f.Records, FactRecord{Day: r.Day, ID: *r.ID, Data: r.Data})
+			}
+			out[r.PublicID] = f
 		}
 	}
 	for _, f := range out {

@@ -1,0 +1,363 @@
+package assign
+
+import (
+	"cmp"
+	"math"
+	"slices"
+)
+
+// Option is something that somebody may be given: of some things a piece each, by their
+// numbers, a number twice for two pieces, and what it costs.
+type Option struct {
+	Pieces []int
+	Cost   int64
+}
+
+// Share gives each of some people one of their options, with no more pieces of a thing than
+// there are, so that the sum is the least, and of equal sums the first person by person. Every
+// person has an option without pieces. No sharing costs less than bound. Where nobody's options
+// take more than one piece it is an assignment, and the bound is met; else it is a branch and
+// bound on Lagrange multipliers (Fisher 1981, Management Science 27(1); from memory), which ends
+// after a bounded number of steps with the best it has.
+func Share(options [][]Option, have []int) (chosen []int, bound int64) {
+	most := 0
+	for _, of := range options {
+		for _, x := range of {
+			most = max(most, len(x.Pieces))
+		}
+	}
+	if most <= 1 {
+		chosen = assigned(options, have)
+		return chosen, sum(options, chosen)
+	}
+	return searched(options, have)
+}
+
+func sum(options [][]Option, chosen []int) (n int64) {
+	for i, o := range chosen {
+		n += options[i][o].Cost
+	}
+	return n
+}
+
+func numbers(n int) []int {
+	out := make([]int, n)
+	for i := range out {
+		out[i] = i
+	}
+	return out
+}
+
+// assigned chooses where everybody takes one piece or none.
+func assigned(options [][]Option, have []int) []int {
+	left := make([]int, len(have))
+	for i, n := range have {
+		left[i] = min(n, len(options))
+	}
+	best := leastFrom(options, left)
+	chosen := make([]int, 0, len(options))
+	// Person by person the first of what they may take with which the rest still comes to the
+	// least.
+	for i, of := range options {
+		for o, x := range of {
+			if !fits(left, x) {
+				continue
+			}
+			take(left, x, 1)
+			if rest := leastFrom(options[i+1:], left); x.Cost+rest == best {
+				best = rest
+				chosen = append(chosen, o)
+				break
+			}
+			take(left, x, -1)
+		}
+	}
+	return chosen
+}
+
+// take takes what an option is made of out of what is left, n times.
+func take(left []int, x Option, n int) {
+	for _, r := range x.Pieces {
+		left[r] -= n
+	}
+}
+
+// leastFrom is the least that some people come to with the pieces that are left: pieces and
+// nothings are columns.
+func leastFrom(options [][]Option, left []int) int64 {
+	n := len(options)
+	if n == 0 {
+		return 0
+	}
+	var columns []int // the things of pieces
+	for r, c := range left {
+		for range min(c, n) {
+			columns = append(columns, r)
+		}
+	}
+	cost := make([][]int64, n)
+	by := make([]int64, len(left))
+	for i, of := range options {
+		nothing := int64(Never)
+		for r := range by {
+			by[r] = Never
+		}
+		for _, x := range of {
+			if len(x.Pieces) == 0 {
+				nothing = min(nothing, x.Cost)
+			} else {
+				by[x.Pieces[0]] = min(by[x.Pieces[0]], x.Cost)
+			}
+		}
+		row := make([]int64, 0, len(columns)+n)
+		for _, r := range columns {
+			row = append(row, by[r])
+		}
+		for range n {
+			row = append(row, nothing)
+		}
+		cost[i] = row
+	}
+	_, total, _, _, _ := Least(cost)
+	return total
+}
+
+// Bounds of the search with several pieces each.
+const (
+	mostRounds = 300    // of the prices at first
+	fewRounds  = 8      // of them at each node
+	mostNodes  = 25_000 // of each of the two searches
+)
+
+// searched chooses where some take several pieces, and gives a lower bound.
+func searched(options [][]Option, have []int) (chosen []int, bound int64) {
+	s := search{options: options, left: slices.Clone(have)}
+	all := numbers(len(options))
+	prices := make([]int64, len(have))
+	s.keep(s.dealt(all, prices))
+	low := s.priced(all, prices, 0, mostRounds, true)
+	if low < s.worth && !s.look(all, prices, 0, make([]int, len(options))) {
+		return s.best, low
+	}
+	// The first of equal ones, person by person.
+	s.nodes, s.first = 0, true
+	s.look(all, prices, 0, make([]int, len(options)))
+	return s.best, s.worth
+}
+
+// search is a branch and bound over what people take.
+type search struct {
+	options [][]Option
+	left    []int
+	best    []int
+	worth   int64
+	nodes   int
+	// first looks for the first of those that come to the least, and found ends it.
+	first, found bool
+}
+
+// keep keeps a choice that is better than the best.
+func (s *search) keep(chosen []int) {
+	worth := sum(s.options, chosen)
+	if s.best == nil || worth < s.worth {
+		s.best, s.worth = slices.Clone(chosen), worth
+	}
+}
+
+// at is what an option costs at the prices of pieces.
+func at(x Option, prices []int64) int64 {
+	c := x.Cost
+	for _, r := range x.Pieces {
+		c += prices[r]
+	}
+	return c
+}
+
+// fits tells whether an option is covered by what is left.
+func fits(left []int, x Option) bool {
+	for i, r := range x.Pieces {
+		need := 1
+		for _, y := range x.Pieces[:i] {
+			if y == r {
+				need++
+			}
+		}
+		if left[r] < need {
+			return false
+		}
+	}
+	return true
+}
+
+// cheapest gives what somebody takes at some prices of what is left, and how much dearer the
+// next best is.
+func (s *search) cheapest(i int, left []int, prices []int64) (which int, cost, regret int64) {
+	one, two := int64(math.MaxInt64), int64(math.MaxInt64)
+	for o, x := range s.options[i] {
+		c := at(x, prices)
+		switch {
+		case c >= two || !fits(left, x):
+		case c < one:
+			which, one, two = o, c, one
+		default:
+			two = c
+		}
+	}
+	if two == math.MaxInt64 {
+		return which, one, 0
+	}
+	return which, one, two - one
+}
+
+// dealt gives some people in turn the cheapest that is left at some prices, those with the most
+// to lose first, and then exchanges as long as that helps.
+func (s *search) dealt(people []int, prices []int64) []int {
+	chosen := make([]int, len(s.options))
+	left := slices.Clone(s.left)
+	regret := make([]int64, len(s.options))
+	for _, i := range people {
+		_, _, regret[i] = s.cheapest(i, left, prices)
+	}
+	order := slices.Clone(people)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(regret[b], regret[a]) })
+	for _, i := range order {
+		chosen[i], _, _ = s.cheapest(i, left, prices)
+		take(left, s.options[i][chosen[i]], 1)
+	}
+	plain := make([]int64, len(s.left))
+	for again := true; again; {
+		again = false
+		for n, i := range people {
+			take(left, s.options[i][chosen[i]], -1)
+			if o, c, _ := s.cheapest(i, left, plain); c < s.options[i][chosen[i]].Cost {
+				chosen[i], again = o, true
+			}
+			take(left, s.options[i][chosen[i]], 1)
+			for _, j := range people[:n] {
+				again = s.exchange(chosen, left, plain, i, j) || again
+			}
+		}
+	}
+	return chosen
+}
+
+// exchange lets one choose before the other anew, where that is better for both together.
+func (s *search) exchange(chosen, left []int, plain []int64, i, j int) bool {
+	a, b := s.options[i][chosen[i]], s.options[j][chosen[j]]
+	take(left, a, -1)
+	take(left, b, -1)
+	for _, pair := range [][2]int{{i, j}, {j, i}} {
+		x, c, _ := s.cheapest(pair[0], left, plain)
+		take(left, s.options[pair[0]][x], 1)
+		y, d, _ := s.cheapest(pair[1], left, plain)
+		if c+d < a.Cost+b.Cost {
+			take(left, s.options[pair[1]][y], 1)
+			chosen[pair[0]], chosen[pair[1]] = x, y
+			return true
+		}
+		take(left, s.options[pair[0]][x], -1)
+	}
+	take(left, a, 1)
+	take(left, b, 1)
+	return false
+}
+
+// priced looks for prices of pieces at which what some people choose uses about what there is:
+// what they come to then, less what all pieces that are left are worth, is a bound of any
+// choice of theirs (a subgradient method). The prices are left at the best; with cost, what
+// others come to already, it ends where nothing better is to be had. Deals are tried at the
+// prices where that is said.
+func (s *search) priced(people []int, prices []int64, cost int64, rounds int, deal bool) int64 {
+	bound, best := int64(math.MinInt64), slices.Clone(prices)
+	used := make([]int, len(s.left))
+	pace := 1.0
+	for n := range rounds {
+		clear(used)
+		low := cost
+		for _, i := range people {
+			o, c, _ := s.cheapest(i, s.left, prices)
+			low += c
+			for _, r := range s.options[i][o].Pieces {
+				used[r]++
+			}
+		}
+		over := 0.0
+		for r, have := range s.left {
+			low -= prices[r] * int64(have)
+			if g := used[r] - have; g > 0 || prices[r] > 0 {
+				over += float64(g) * float64(g)
+			}
+		}
+		if low > bound {
+			bound = low
+			copy(best, prices)
+		} else {
+			pace *= .9
+		}
+		if deal && n%3 == 0 {
+			s.keep(s.dealt(people, prices))
+		}
+		if over == 0 || bound >= s.worth {
+			break
+		}
+		step := pace * float64(s.worth-low) / over
+		for r, have := range s.left {
+			prices[r] = max(0, prices[r]+int64(math.Round(step*float64(used[r]-have))))
+		}
+	}
+	copy(prices, best)
+	return bound
+}
+
+// look goes through what the people who are left take, with what others come to and took;
+// false where it gave up.
+func (s *search) look(people []int, prices []int64, cost int64, chosen []int) bool {
+	if s.nodes++; s.nodes > mostNodes {
+		return false
+	}
+	if len(people) == 0 {
+		if s.found = s.first && cost == s.worth; s.found || cost < s.worth {
+			s.worth = cost
+			copy(s.best, chosen)
+		}
+		return true
+	}
+	mine := slices.Clone(prices)
+	low := s.priced(people, mine, cost, fewRounds, false)
+	if s.found || low > s.worth || low == s.worth && !s.first {
+		return true
+	}
+	// Who has the most to lose is looked at first; where the first of equal ones is looked for,
+	// whoever comes first.
+	place := 0
+	if !s.first {
+		most := int64(-1)
+		for n, i := range people {
+			if _, _, regret := s.cheapest(i, s.left, mine); regret > most {
+				place, most = n, regret
+			}
+		}
+	}
+	i := people[place]
+	rest := slices.Delete(slices.Clone(people), place, place+1)
+	all := numbers(len(s.options[i]))
+	if !s.first {
+		slices.SortStableFunc(all, func(a, b int) int {
+			return cmp.Compare(at(s.options[i][a], mine), at(s.options[i][b], mine))
+		})
+	}
+	for _, o := range all {
+		x := s.options[i][o]
+		if !fits(s.left, x) {
+			continue
+		}
+		take(s.left, x, 1)
+		chosen[i] = o
+		whole := s.look(rest, mine, cost+x.Cost, chosen)
+		take(s.left, x, -1)
+		if !whole || s.found {
+			return whole
+		}
+	}
+	return true
+}
