@@ -65,6 +65,8 @@ type Proposal struct {
 	Cost Cost
 	// Notes say what had to be left out or replaced, and what of the kit is not used.
 	Notes []why.Why
+	// People is what people by name came to; nil where nobody is known.
+	People *Shared
 	// Relax names, when nothing fits, each single thing that would help.
 	Relax []why.Why
 	// work is the interval that it is made for.
@@ -203,11 +205,13 @@ func Propose(b Brief) Proposal {
 		return p
 	}
 	p = b.packOnce(p)
-	var spared []why.Why
+	var named, spared []why.Why
+	p.Document, p.People, named = b.byName(p.Document)
 	p.Document, spared = Spare(p.Document, b.Context)
 	p.Notes = slices.Concat(
 		notes,
 		b.aimed(),
+		named,
 		spared,
 		p.Notes,
 		b.composer(usualWork).inTurn(p.Document),

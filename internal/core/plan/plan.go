@@ -118,6 +118,9 @@ type Judges struct {
 	// bound are participants whom something binds and who may do what their lane does.
 	bound   []Party
 	boundBy map[measure.Span]map[people.Party]*choice.Judge
+	// named are participants whom the studio knows.
+	named   []Party
+	namedBy map[measure.Span]map[people.Party]*choice.Judge
 }
 
 // Judges makes the judges of a document.
@@ -125,6 +128,8 @@ func (c Context) Judges(d circuit.Document) Judges {
 	j := Judges{
 		class: c.Class(d, circuit.Moves(d)), by: map[measure.Span]map[people.Party]*choice.Judge{},
 		boundBy: map[measure.Span]map[people.Party]*choice.Judge{},
+		namedBy: map[measure.Span]map[people.Party]*choice.Judge{},
+		named:   c.Named(),
 	}
 	for _, p := range c.Parties {
 		if p.People > 0 && (p.Participant == "" || d.Names(p.ID())) {
@@ -145,6 +150,11 @@ func (j Judges) Of(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Jud
 // Bound gives the judges of those whom something binds, by participant.
 func (j Judges) Bound(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Judge {
 	return j.kept(j.boundBy, j.bound, b, s)
+}
+
+// Named gives the judges of those whom the studio knows, by participant.
+func (j Judges) Named(b circuit.Block, s circuit.Slot) map[people.Party]*choice.Judge {
+	return j.kept(j.namedBy, j.named, b, s)
 }
 
 func (j Judges) kept(

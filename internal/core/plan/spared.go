@@ -47,6 +47,17 @@ func (c Context) lookBreaks(sp *SlotPlan, b circuit.Block, s circuit.Slot, judge
 	}
 }
 
+// Named lists the participants whom the studio knows.
+func (c Context) Named() []Party {
+	var out []Party
+	for _, p := range c.Parties {
+		if p.Participant != "" && p.Standing != nil {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
 // Bound lists the participants whom something binds beside their lane.
 func (c Context) Bound() []Party {
 	var out []Party

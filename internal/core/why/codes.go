@@ -120,6 +120,8 @@ const (
 	FaultHeldAtGround Code = "fault-held-at-ground"
 	NoteSpared        Code = "note-spared"
 	NoteSparedRests   Code = "note-spared-rests"
+	NoteByName        Code = "note-by-name"
+	NoteNothingLeft   Code = "note-nothing-left"
 	LoadBenchmark     Code = "load-benchmark"
 	PrepScreen        Code = "prep-screen"
 	NeedClearance     Code = "need-clearance"
@@ -184,5 +186,5 @@ var Codes = []Code{
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
-	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
+	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, NoteByName, NoteNothingLeft, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
 }

@@ -1,0 +1,324 @@
+package compose
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"nimbleanvil/internal/core/assign"
+	"nimbleanvil/internal/core/choice"
+	"nimbleanvil/internal/core/circuit"
+	"nimbleanvil/internal/core/measure"
+	"nimbleanvil/internal/core/moves"
+	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/scheme"
+	"nimbleanvil/internal/core/why"
+)
+
+// How people by name share what a slot has (house).
+const (
+	// mostMoves stand in a slot: so many can be shown and watched at once.
+	mostMoves = 3
+	// worthAMove is what another move must save the people together, in points.
+	worthAMove = 20.0
+	// ownEntry is what an entry of somebody's own costs beside their lane's, in points.
+	ownEntry = 1.0
+	// bestOfMove are the loads of a move that somebody is considered for.
+	bestOfMove = 6
+	// mostByName is how many people are shared out at once.
+	mostByName = 80
+	// points is how finely costs are told apart.
+	points = 1000
+)
+
+// Shared is what people by name came to: the sum of their costs over the slots, and what no
+// sharing is under.
+type Shared struct {
+	Cost, Bound float64
+	Proven      bool
+	// Without are those for whom nothing was left in a slot: they do their lane's.
+	Without []Lack
+}
+
+// Lack is somebody for whom nothing of their own was left in a slot.
+type Lack struct {
+	Slot string
+	Who  people.Party
+}
+
+// ByName gives those whom the studio knows what suits each in a document whose lanes have their
+// entries: of the moves that stand in a slot, at most three, each takes one with their own load
+// and side. Who holds what is an assignment within the counts, slot by slot, exact where
+// everybody uses one piece. Who has an entry of their own already keeps it; who would do the
+// same as their lane does the lane's. A class that fits goes on fitting.
+func ByName(d circuit.Document, c plan.Context) (circuit.Document, Shared) {
+	out := Shared{Proven: true}
+	named := c.Named()
+	if len(named) == 0 || len(named) > mostByName {
+		return d, out
+	}
+	c.Stock = c.Stock.Memoized()
+	judges := c.Judges(d)
+	next := d.Clone()
+	for i, b := range next.Blocks {
+		if b.Kind != circuit.Work || b.Rotates() || b.Is(scheme.Windowed) {
+			continue
+		}
+		for n := range b.Slots {
+			s := sharing{c: c, d: &next, block: i, slot: n, judges: judges.Named(b, b.Slots[n])}
+			s.share(named, &out)
+		}
+	}
+	return next, out
+}
+
+// byName shares a proposal out among those whom the studio knows, and says so.
+func (b Brief) byName(d circuit.Document) (circuit.Document, *Shared, []why.Why) {
+	if len(b.Named()) == 0 {
+		return d, nil, nil
+	}
+	d, s := ByName(d, b.Context)
+	own := map[people.Party]bool{}
+	n := 0
+	for _, slot := range d.Slots() {
+		for _, p := range b.Named() {
+			if _, is := slot.Entries[p.ID()]; is {
+				own[p.ID()] = true
+				n++
+			}
+		}
+	}
+	var notes []why.Why
+	if n > 0 {
+		notes = append(notes, why.Of(why.NoteByName, why.House, why.N("people", len(own)), why.N("entries", n)))
+	}
+	if len(s.Without) > 0 {
+		notes = append(notes, why.Of(why.NoteNothingLeft, why.House, why.N("places", len(s.Without))))
+	}
+	return d, &s, notes
+}
+
+// sharing is one slot that is shared out.
+type sharing struct {
+	c           plan.Context
+	d           *circuit.Document
+	block, slot int
+	judges      map[people.Party]*choice.Judge
+	moves       []*moves.Variant
+	things      map[string]int // by their ids
+	have        []int
+}
+
+// offer is an entry that somebody may be given, nothing for their lane's.
+type offer struct {
+	entry circuit.Entry
+	own   bool
+}
+
+func (s *sharing) at() circuit.Slot { return s.d.Blocks[s.block].Slots[s.slot] }
+
+// share gives the people who have nothing of their own in the slot what suits them.
+func (s *sharing) share(named []plan.Party, out *Shared) {
+	var who []plan.Party
+	for _, p := range named {
+		if _, own := s.at().Entries[p.ID()]; !own && s.judges[p.ID()] != nil {
+			who = append(who, p)
+		}
+	}
+	if len(who) == 0 {
+		return
+	}
+	long := plan.Length(*s.d, s.c)
+	s.movesFor(who)
+	s.count(who)
+	options, offers := make([][]assign.Option, len(who)), make([][]offer, len(who))
+	for i, p := range who {
+		options[i], offers[i] = s.offersTo(p)
+	}
+	chosen, bound := assign.Share(options, s.have)
+	cost := int64(0)
+	b := s.d.Blocks[s.block]
+	for i, p := range who {
+		o := chosen[i]
+		cost += options[i][o].Cost
+		switch x := offers[i][o]; {
+		case o == 0:
+			out.Without = append(out.Without, Lack{s.at().ID, p.ID()})
+		case x.own:
+			s.at().Entries[p.ID()] = x.entry
+		}
+	}
+	s.d.Blocks[s.block].Slots[s.slot] = s.at().SettledIn(b.RoundsOf(s.at()))
+	out.Cost += float64(cost) / points
+	out.Bound += float64(bound) / points
+	out.Proven = out.Proven && cost == bound
+	s.fit(who, max(long, measure.Span(s.c.Minutes)*measure.Minute))
+}
+
+// movesFor gathers the moves of the slot: the lanes', and where fewer than three stand there,
+// those rungs of people's that save the most.
+func (s *sharing) movesFor(who []plan.Party) {
+	for _, lane := range moves.Lanes {
+		if e, ok := s.at().Entries[people.OfLane(lane)]; ok {
+			s.add(e.Variant)
+		}
+	}
+	best := func(p plan.Party, list []*moves.Variant) float64 {
+		least := math.Inf(1)
+		for _, v := range list {
+			for _, x := range entriesOf(v, s.judges[p.ID()]) {
+				least = min(least, x.cost)
+			}
+		}
+		return min(least, nothingLeft)
+	}
+	for len(s.moves) < mostMoves {
+		var add *moves.Variant
+		most := worthAMove
+		now := make([]float64, len(who))
+		for i, p := range who {
+			now[i] = best(p, s.moves)
+		}
+		for _, id := range s.rungsOf(who) {
+			v, _ := s.c.Library.Get(id)
+			saved := 0.0
+			for i, p := range who {
+				saved += max(0, now[i]-best(p, []*moves.Variant{v}))
+			}
+			if saved > most {
+				add, most = v, saved
+			}
+		}
+		if add == nil {
+			return
+		}
+		s.moves = append(s.moves, add)
+	}
+}
+
+func (s *sharing) add(id string) {
+	if v, ok := s.c.Library.Get(id); ok && !slices.Contains(s.moves, v) && len(s.moves) < mostMoves {
+		s.moves = append(s.moves, v)
+	}
+}
+
+// rungsOf lists the moves of the slot's pattern that people stand on and that are not there.
+func (s *sharing) rungsOf(who []plan.Party) []string {
+	var out []string
+	for _, v := range s.c.Library.OfPattern(s.at().Pattern) {
+		if slices.Contains(s.moves, v) {
+			continue
+		}
+		on := func(p plan.Party) bool {
+			r, ok := p.Standing.On(v)
+			return ok && r.Move == v.ID
+		}
+		if slices.ContainsFunc(who, on) {
+			out = append(out, v.ID)
+		}
+	}
+	return out
+}
+
+// nothingLeft is what it costs somebody to do what their lane does though nothing of it is left
+// for them, or they are to be spared it.
+const nothingLeft = 1000.0
+
+// count tells how many pieces of everything are left for the people: what those without a name
+// use of the lanes' entries, and what others have of their own, is taken.
+func (s *sharing) count(who []plan.Party) {
+	waves := s.d.Blocks[s.block].WavesOf(s.at())
+	used := map[string]int{}
+	byLane := map[moves.Lane]int{}
+	for _, p := range who {
+		byLane[p.Lane]++
+	}
+	for _, u := range s.c.Users(s.at()) {
+		n := u.N
+		if u.Participant == "" {
+			n -= byLane[u.Lane]
+		}
+		for _, x := range usesOf(u.Entry) {
+			used[x] += n
+		}
+	}
+	s.things, s.have = map[string]int{}, nil
+	for _, i := range s.c.Stock.Implements {
+		s.thing(i.ID, i.Count*waves-used[i.ID])
+	}
+	for _, o := range s.c.Stock.Objects {
+		s.thing(o.ID, o.Count*waves-used[o.ID])
+	}
+	for _, o := range s.c.Stock.Containers {
+		s.thing(o.ID, waves-used[o.ID])
+	}
+}
+
+func (s *sharing) thing(id string, n int) {
+	s.things[id] = len(s.have)
+	s.have = append(s.have, max(0, n))
+}
+
+// usesOf lists the pieces of an entry, by the ids of things, one for each.
+func usesOf(e circuit.Entry) []string {
+	out := slices.Clone(e.Anchors)
+	for _, u := range e.Load.Uses() {
+		for range u.Count {
+			out = append(out, u.ID)
+		}
+	}
+	return out
+}
+
+// offersTo lists what somebody may take in the slot: first nothing, which is what their lane
+// does without a piece for it, then the best loads of each move.
+func (s *sharing) offersTo(p plan.Party) ([]assign.Option, []offer) {
+	options, offers := []assign.Option{{Cost: nothingLeft * points}}, []offer{{}}
+	b, j := s.d.Blocks[s.block], s.judges[p.ID()]
+	lanes, _ := s.at().Of(p.ID(), p.Lane)
+	for _, v := range s.moves {
+		cands := entriesOf(v, j)
+		slices.SortStableFunc(cands, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
+		for _, x := range cands[:min(len(cands), bestOfMove)] {
+			e := plan.EntryFor(b.Format(), j, x.entry)
+			for _, way := range x.ways {
+				e.Anchors = append([]string{}, way...)
+				if len(usesOf(e)) > 8 { // a bag of many things is not shared out
+					continue
+				}
+				mine := offer{e, !same(e, lanes)}
+				cost := x.cost
+				if mine.own {
+					cost += ownEntry
+				}
+				o := assign.Option{Cost: int64(math.Round(min(cost, nothingLeft-1) * points))}
+				for _, id := range usesOf(e) {
+					o.Pieces = append(o.Pieces, s.things[id])
+				}
+				slices.Sort(o.Pieces)
+				options, offers = append(options, o), append(offers, mine)
+			}
+		}
+	}
+	return options, offers
+}
+
+// same tells whether an entry asks of somebody what their lane's does.
+func same(e, lane circuit.Entry) bool {
+	near := func(a, b int) bool { return a-b <= 1 && b-a <= 1 }
+	return e.Variant == lane.Variant && e.Hold == lane.Hold && e.Load.Equal(lane.Load) && e.First == lane.First &&
+		e.Tempo == lane.Tempo && near(e.Dose.Low, lane.Dose.Low) && near(e.Dose.High, lane.Dose.High)
+}
+
+// fit takes entries of people's own back, the last first, until the slot is covered and the
+// class fits as it did.
+func (s *sharing) fit(who []plan.Party, most measure.Span) {
+	for _, p := range slices.Backward(who) {
+		inHand, waves := s.c.InHand(s.d.Blocks[s.block], s.slot)
+		if inHand.Covered(s.c.Stock, waves) && plan.Length(*s.d, s.c) <= most {
+			return
+		}
+		delete(s.at().Entries, p.ID())
+	}
+}
