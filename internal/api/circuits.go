@@ -7,6 +7,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/compose"
 	"nimbleanvil/internal/core/fault"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/studio"
 )
 
@@ -276,4 +277,37 @@ func registerCircuits(r *routes) {
 			return st.Cues(ctx, in.Circuit)
 		},
 	)
+	registerHall(r)
+}
+
+// registerHall has what a circuit comes to in its hall and on its day.
+func registerHall(r *routes) {
+	checked(r, http.MethodPost, "/api/circuits/{circuit}/day", "adapt-circuit",
+		"Change it as little as can be for the day as it came; undo brings both back",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Body studio.DayInput
+		}, wrong *fault.List) (studio.DayDone, error) {
+			return st.Day(ctx, in.Circuit, in.Body, wrong)
+		})
+	operation(r, http.MethodGet, "/api/circuits/{circuit}/rehearsal", "rehearse-circuit",
+		"Who has what in hand through a class, and who waits for what",
+		func(ctx context.Context, st studio.Studio, in *CircuitPath) (plan.Rehearsal, error) {
+			return st.Rehearsal(ctx, in.Circuit)
+		})
+	operation(r, http.MethodGet, "/api/circuits/{circuit}/why-not", "why-not",
+		"Why a move does not stand in a slot for a party, and the cheapest change that would allow it",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			CircuitPath
+			Slot  string `query:"slot" required:"true" maxLength:"26"`
+			Party string `query:"party" required:"true" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
+			Move  string `query:"move" required:"true" maxLength:"60"`
+		}) (compose.WhyNot, error) {
+			return st.WhyNot(ctx, in.Circuit, in.Slot, in.Party, in.Move)
+		})
+	operation(r, http.MethodGet, "/api/circuits/{circuit}/hall", "hall-short",
+		"Where the place is short for a circuit, and what would help most",
+		func(ctx context.Context, st studio.Studio, in *CircuitPath) (compose.Hall, error) {
+			return st.HallShort(ctx, in.Circuit)
+		})
 }

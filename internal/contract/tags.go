@@ -34,6 +34,8 @@ var values = map[reflect.Type][]any{
 	reflect.TypeFor[circuit.OpKind]():    anyOf(circuit.OpKinds),
 	reflect.TypeFor[circuit.Direction](): anyOf(circuit.Directions),
 	reflect.TypeFor[run.HandDo]():        anyOf(run.HandDos),
+	reflect.TypeFor[compose.HelpKind]():  anyOf(compose.HelpKinds),
+	reflect.TypeFor[compose.MendKind]():  anyOf(compose.MendKinds),
 	reflect.TypeFor[pace.What]():         anyOf(pace.Whats),
 
 	reflect.TypeFor[people.Kind]():     anyOf(people.Kinds),
@@ -59,13 +61,28 @@ func anyOf[T ~string](of []T) []any {
 // it. They are Huma's, by the field's name in JSON.
 var tags = map[reflect.Type]map[string]string{
 	reflect.TypeFor[choice.Term](): {
-		"term": `enum:"mark,short,over,dose,first,log,ask,teach"`,
+		"term": `enum:"mark,short,over,dose,first,log,ask,teach,aim"`,
 	},
 	reflect.TypeFor[compose.Alternative](): {
 		"ironPct": `doc:"off the wanted load; negative is too light"`,
 		"deltaMs": `doc:"how much longer the class gets"`,
 		"missing": `doc:"the kit does not cover it beside the other lanes"`,
 		"asks":    `doc:"what is to be asked before it is used"`,
+	},
+	reflect.TypeFor[compose.TermBeside](): {
+		"term": `enum:"mark,short,over,dose,first,log,ask,teach,aim"`,
+	},
+	reflect.TypeFor[circuit.Day](): {
+		"absent":  `maxItems:"500" doc:"participants who did not come"`,
+		"fewer":   `maxItems:"3" doc:"how many of a lane's people without a name did not come"`,
+		"missing": `maxItems:"100" doc:"pieces of the kit that are not there, or broken"`,
+	},
+	reflect.TypeFor[circuit.Fewer](): {
+		"people": `minimum:"1" maximum:"500"`,
+	},
+	reflect.TypeFor[circuit.Missing](): {
+		"item":  `maxLength:"26"`,
+		"count": `minimum:"1" maximum:"1000"`,
 	},
 	reflect.TypeFor[compose.PatternRoom](): {
 		"room": `enum:"yes,flawed,nothing"`,
@@ -103,7 +120,7 @@ var tags = map[reflect.Type]map[string]string{
 		"joints": `doc:"that hurt"`,
 	},
 	reflect.TypeFor[circuit.Difference](): {
-		"field": `enum:"lead-in,goal,template,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
+		"field": `enum:"lead-in,absent,missing,goal,template,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
 		"party": `doc:"a lane, or a participant by id"`,
 	},
 	reflect.TypeFor[circuit.Document](): {

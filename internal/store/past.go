@@ -88,6 +88,7 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		}
 		return here[p].Lane, cmp.Or(here[p].Who, string(p))
 	}
+	var absent []people.Party
 	for _, r := range slices.Backward(rows) { // the newest plan first
 		if r.Document == nil {
 			continue
@@ -97,6 +98,7 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 			return past, err
 		}
 		past.Known = append(past.Known, d.Known...)
+		absent = append(absent, d.Day.Away()...)
 		for _, o := range d.Overruled {
 			lane, who := whose(o.Party)
 			past.Overruled = append(past.Overruled,
@@ -104,6 +106,11 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		}
 		if len(past.Last) < progress.LastClasses {
 			past.Last = append(past.Last, d.UsedBy(whose))
+		}
+	}
+	for _, p := range absent {
+		if i := slices.Index(past.Present, here[p]); i >= 0 {
+			past.Present = slices.Delete(past.Present, i, i+1)
 		}
 	}
 	return past, nil

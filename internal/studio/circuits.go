@@ -158,6 +158,7 @@ func (s Studio) viewOf(ctx context.Context, p store.Planned, version store.Circu
 		return v, err
 	}
 	v.Context, v.Place, err = s.contextOf(ctx, p.Class)
+	v.Context = v.Context.On(v.Document)
 	return v, err
 }
 

@@ -132,7 +132,7 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 		}
 		return asked
 	}
-	for _, p := range out.context.Parties {
+	for _, p := range out.context.On(circuit.Document{Day: did.day}).Parties {
 		if p.Participant == "" && p.People > 0 {
 			sh := progress.Sheet{Subject: p.ID(), Lane: p.Lane}
 			out.Sheets = append(out.Sheets, sh.Begin(ask(p.ID(), p.Lane)))
@@ -140,6 +140,9 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 	}
 	for _, a := range c.People {
 		id, lane := people.Party(a.PublicID), moves.Lane(a.Lane)
+		if !did.day.Here(id) {
+			continue
+		}
 		sh := progress.Sheet{Subject: id, Name: a.Name, Who: a.PersonPublicID, SameName: a.SameName, Lane: lane}
 		out.Sheets = append(out.Sheets, sh.Begin(ask(id, lane)))
 	}
@@ -151,7 +154,9 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 type done struct {
 	run   string
 	slots []run.Slot
-	told  func(slot string, who people.Party) progress.Told
+	// day is how the day came.
+	day  *circuit.Day
+	told func(slot string, who people.Party) progress.Told
 }
 
 // done gives what is logged against: what the newest run began with and came to, since the
@@ -167,7 +172,7 @@ func (s Studio) done(ctx context.Context, c store.Class, against plan.Context) (
 		p, now, err := s.foldRun(newest, events)
 		slots := run.Logged(p.CameTo(now.Anchor))
 		deeds := now.Did
-		return done{newest.PublicID, slots, func(slot string, who people.Party) progress.Told {
+		return done{newest.PublicID, slots, p.Day, func(slot string, who people.Party) progress.Told {
 			i := slices.IndexFunc(slots, func(s run.Slot) bool { return s.ID == slot })
 			return p.Told(deeds, slots[i], who)
 		}}, err
@@ -183,7 +188,7 @@ func (s Studio) done(ctx context.Context, c store.Class, against plan.Context) (
 		return done{}, err
 	}
 	d, err := circuit.Decode(planned.Base.Document)
-	return done{"", run.Logged(run.Slots(d, plan.Look(d, against))), nothing}, err
+	return done{"", run.Logged(run.Slots(d, plan.Look(d, against))), d.Day, nothing}, err
 }
 
 // Log reads what happened in a class.

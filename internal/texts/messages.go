@@ -1505,6 +1505,9 @@ func (p Printer) NameStretchKind(value string) string   { return p.name("stretch
 func (p Printer) NameChangeOver(value string) string    { return p.name("changeOver", value) }
 func (p Printer) NameVersionKind(value string) string   { return p.name("versionKind", value) }
 func (p Printer) NameEditKind(value string) string      { return p.name("editKind", value) }
+func (p Printer) NameHelpKind(value string) string      { return p.name("helpKind", value) }
+func (p Printer) NameMendKind(value string) string      { return p.name("mendKind", value) }
+func (p Printer) NameCostTerm(value string) string      { return p.name("costTerm", value) }
 func (p Printer) NameDiffers(value string) string       { return p.name("differs", value) }
 func (p Printer) NameFormat(value string) string        { return p.name("format", value) }
 func (p Printer) NamePlaceKind(value string) string     { return p.name("placeKind", value) }

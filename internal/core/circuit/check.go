@@ -30,6 +30,7 @@ func (d Document) faults(lib *moves.Library) fault.List {
 	out.Within("leadInMs", int64(d.LeadInMs), 0, int64(MaxStretch))
 	out.Within("blocks", int64(len(d.Blocks)), 1, MaxBlocks)
 	out = append(out, d.CheckSaid(lib)...)
+	out = append(out, d.Day.faults("day")...)
 	if !d.Goal.Known() {
 		out.Add("goal", "one of %v", goal.Goals)
 	}
@@ -231,6 +232,9 @@ func (s Slot) faults(lib *moves.Library, path string) fault.List {
 		if !party.Known() {
 			out.Add(path+".entries", "an entry is for ground, middle, reach or a participant by id")
 			continue
+		}
+		if s.Entries[party].Pinned && party.IsLane() {
+			out.Add(path+".entries."+string(party)+".pinned", "what a lane has is kept with its slot: pin that")
 		}
 		out = append(out, s.Entries[party].faults(lib, path+".entries."+string(party))...)
 	}

@@ -44,6 +44,7 @@ func Compare(a, b Document) []Difference {
 			out = append(out, Difference{Field: x[0], A: &was, B: &is})
 		}
 	}
+	out = append(out, compareDays(a.Day, b.Day)...)
 	yes := why.N("", 1)
 	for i, x := range a.Blocks {
 		j := b.Block(x.ID)
@@ -85,6 +86,45 @@ func Compare(a, b Document) []Difference {
 			out = append(out, Difference{
 				Field: "slot", Block: b.Blocks[j].ID, Kind: b.Blocks[j].Kind, Slot: s.ID, Pattern: s.Pattern, B: &yes,
 			})
+		}
+	}
+	return out
+}
+
+// compareDays says how many people and pieces of kit each of two days lacks, where they are not the
+// same.
+func compareDays(a, b *Day) []Difference {
+	var out []Difference
+	var x, y Day
+	if a != nil {
+		x = *a
+	}
+	if b != nil {
+		y = *b
+	}
+	for _, f := range []struct {
+		field  string
+		differ bool
+		of     func(*Day) int
+	}{
+		{"absent", !slices.Equal(x.Absent, y.Absent) || !slices.Equal(x.Fewer, y.Fewer), func(d *Day) int {
+			n := len(d.Absent)
+			for _, f := range d.Fewer {
+				n += f.People
+			}
+			return n
+		}},
+		{"missing", !slices.Equal(x.Missing, y.Missing), func(d *Day) int {
+			n := 0
+			for _, m := range d.Missing {
+				n += m.Count
+			}
+			return n
+		}},
+	} {
+		if f.differ {
+			was, is := why.N("", f.of(&x)), why.N("", f.of(&y))
+			out = append(out, Difference{Field: f.field, A: &was, B: &is})
 		}
 	}
 	return out

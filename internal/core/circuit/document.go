@@ -103,7 +103,9 @@ type Document struct {
 	// Goal and Template are what it was asked to be for and made of: what it is judged by.
 	Goal     goal.Goal     `json:"goal,omitempty"`
 	Template goal.Template `json:"template,omitempty"`
-	Blocks   []Block       `json:"blocks"`
+	// Day is how the day came otherwise than planned; nil where it did not.
+	Day    *Day    `json:"day,omitempty"`
+	Blocks []Block `json:"blocks"`
 }
 
 // Overruled sets aside what the log says of a move or a joint, for a party.
@@ -164,6 +166,8 @@ type Entry struct {
 	Sides scheme.SideMode `json:"sides"`
 	// First is the side that begins, the weaker one; the left where nothing is said.
 	First scheme.Side `json:"first,omitempty"`
+	// Pinned has a new proposal leave somebody what they have of their own.
+	Pinned bool `json:"pinned,omitempty"`
 }
 
 // Unloaded is the entry without its load; ok is false where the move is not done so.
@@ -257,7 +261,7 @@ func strict(b []byte, into any) error {
 // encoding.
 func (d Document) Clone() Document {
 	d.Bans = append([]string{}, d.Bans...)
-	d.Known, d.Overruled = slices.Clone(d.Known), slices.Clone(d.Overruled)
+	d.Known, d.Overruled, d.Day = slices.Clone(d.Known), slices.Clone(d.Overruled), d.Day.clone()
 	d.Blocks = append([]Block{}, d.Blocks...)
 	for i := range d.Blocks {
 		d.Blocks[i] = d.Blocks[i].clone()
@@ -435,7 +439,7 @@ func (s Slot) Of(party people.Party, lane moves.Lane) (Entry, bool) {
 // set aside for one class.
 func (d Document) ForLanes() Document {
 	d = d.Clone()
-	d.Overruled = nil
+	d.Overruled, d.Day = nil, nil
 	for _, b := range d.Blocks {
 		for _, s := range b.Slots {
 			for who := range s.Entries {
@@ -463,6 +467,11 @@ func (d Document) Participants() []people.Party {
 	}
 	for _, o := range d.Overruled {
 		named[o.Party] = true
+	}
+	if d.Day != nil {
+		for _, p := range d.Day.Absent {
+			named[p] = true
+		}
 	}
 	return slices.DeleteFunc(people.Parties(named), func(p people.Party) bool { _, lane := p.Lane(); return lane })
 }

@@ -271,6 +271,11 @@ func drawOp(t *rapid.T, base Document) Op {
 		op.Count = &n
 	case SetNew, SetPin:
 		op.Flag = &flag
+	case SetDay:
+		op.Day = &Day{}
+		if flag {
+			op.Day = &Day{Absent: []people.Party{"0000000000000000000000000a"}, Fewer: []Fewer{{moves.Reach, n + 1}}, Missing: []Missing{{"kb16", n + 1}}}
+		}
 	case SetOwn:
 		op.Own = &Own{RestMs: &ms}
 	case SetEntry:
@@ -311,7 +316,7 @@ func TestCompareNamesWhatDiffers(t *testing.T) {
 	lib := moves.Standard()
 	fields := map[OpKind][]string{
 		SetLeadIn: {"lead-in"}, SetKind: {"kind"}, SetLayout: {"layout"}, SetAfter: {"after"}, SetWaves: {"waves"}, SetNew: {"new"}, SetPin: {"pinned"}, SetEntry: {"entry"}, ClearEntry: {"entry"},
-		SetOwn: {"own-rest", "own-sets"}, AddBlock: {"block", "slot"}, RemoveBlock: {"block", "slot"}, MoveBlock: {"order"}, AddSlot: {"slot"}, RemoveSlot: {"slot"}, MoveSlot: {"order"},
+		SetOwn: {"own-rest", "own-sets"}, SetDay: {"absent", "missing"}, AddBlock: {"block", "slot"}, RemoveBlock: {"block", "slot"}, MoveBlock: {"order"}, AddSlot: {"slot"}, RemoveSlot: {"slot"}, MoveSlot: {"order"},
 		SetScheme: {"scheme", "rest", "between", "rounds", "sets", "sides", "side-change", "window", "rungs", "change"},
 	}
 	rapid.Check(t, func(t *rapid.T) {

@@ -33,13 +33,14 @@ const (
 	AddSlot     OpKind = "add-slot"
 	RemoveSlot  OpKind = "remove-slot"
 	MoveSlot    OpKind = "move-slot"
+	SetDay      OpKind = "set-day"
 	Replace     OpKind = "replace"
 )
 
 // OpKinds lists the edits there are.
 var OpKinds = []OpKind{
 	SetLeadIn, SetScheme, SetKind, SetLayout, SetAfter, AddBlock, RemoveBlock, MoveBlock,
-	SetWaves, SetNew, SetPin, SetOwn, SetEntry, ClearEntry, AddSlot, RemoveSlot, MoveSlot, Replace,
+	SetWaves, SetNew, SetPin, SetOwn, SetEntry, ClearEntry, AddSlot, RemoveSlot, MoveSlot, SetDay, Replace,
 }
 
 // Known tells whether the edit is one of those there are.
@@ -64,6 +65,7 @@ type Op struct {
 	Slot     *Slot     `json:"slot,omitempty"`     // for add-slot
 	Block    *Block    `json:"block,omitempty"`    // for add-block
 	Document *Document `json:"document,omitempty"` // for replace
+	Day      *Day      `json:"day,omitempty"`      // for set-day
 }
 
 // Own is what a slot has instead of its block's numbers.
@@ -108,7 +110,7 @@ func Apply(d Document, ops []Op, lib *moves.Library) (Document, []Op, error) {
 
 // fields are what an edit of each kind brings; by their names in an edit.
 var fields = map[OpKind]string{
-	SetLeadIn: "ms", Replace: "document",
+	SetLeadIn: "ms", Replace: "document", SetDay: "day",
 	SetScheme: "blockId scheme", SetKind: "blockId kind", SetLayout: "blockId layout", SetAfter: "blockId ms",
 	AddBlock: "block count", RemoveBlock: "blockId", MoveBlock: "blockId count",
 	SetWaves: "slotId count", SetNew: "slotId flag", SetPin: "slotId flag", SetOwn: "slotId own",
@@ -137,6 +139,7 @@ func (op Op) strange() []string {
 		{"slot", op.Slot != nil},
 		{"block", op.Block != nil},
 		{"document", op.Document != nil},
+		{"day", op.Day != nil},
 	} {
 		if x.there && !slices.Contains(strings.Fields(fields[op.Kind]), x.name) {
 			out = append(out, x.name)
@@ -170,6 +173,7 @@ func (op Op) faults(lib *moves.Library, path string, old []string) fault.List {
 		out.Within(path+".count", int64(*op.Count), low, high)
 	}
 	out = append(out, op.Scheme.faults(path+".scheme")...)
+	out = append(out, op.Day.faults(path+".day")...)
 	if op.Entry != nil {
 		out = append(out, op.Entry.faults(lib, path+".entry")...)
 	}
@@ -201,6 +205,18 @@ func (d *Document) apply(op Op) (Op, error) {
 		old := d.Clone()
 		*d = op.Document.Clone()
 		return Op{Kind: Replace, Document: &old}, nil
+	case SetDay:
+		if op.Day == nil {
+			return op, missing("day")
+		}
+		old := d.Day.clone()
+		if old == nil {
+			old = &Day{}
+		}
+		if d.Day = op.Day.clone(); d.Day.Plain() {
+			d.Day = nil
+		}
+		return Op{Kind: SetDay, Day: old}, nil
 	case AddBlock:
 		return d.addBlock(op)
 	case AddSlot:

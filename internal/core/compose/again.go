@@ -22,7 +22,7 @@ import (
 func Again(d circuit.Document, c plan.Context, as map[people.Party]people.Party) (circuit.Document, []why.Why) {
 	c.Stock = c.Stock.Memoized()
 	out := d.Clone()
-	out.Overruled = nil // it was said of that class
+	out.Overruled, out.Day = nil, nil // they were that class's
 	b := Brief{Context: c, Bans: d.Bans, Known: d.Known, Goal: d.Goal, Template: d.Template}
 	for _, s := range out.Slots() {
 		b.again = append(b.again, movesOf(s)...)
@@ -42,8 +42,9 @@ func Again(d circuit.Document, c plan.Context, as map[people.Party]people.Party)
 		}
 		out.Blocks[i].Layout = circuit.LayoutOf(block.Layout, out.Blocks[i].Slots)
 	}
-	out, spared := Spare(out.Clone(), c)
-	return out, append(spared, notes...)
+	out, _, named := b.byName(circuit.Document{}, out.Clone())
+	out, spared := Spare(out, c)
+	return out, slices.Concat(named, spared, notes)
 }
 
 func movesOf(s circuit.Slot) []string {
@@ -123,7 +124,7 @@ func (c *composer) againFor(
 		dec, decided = j.Decision(v)
 	}
 	stays := known && there && len(j.Faults(x)) == 0
-	if stays && !decided {
+	if stays && (!decided || e.Pinned) {
 		return e, nil
 	}
 	to := v

@@ -191,6 +191,8 @@ func (b Brief) class(work measure.Span) choice.Class {
 // same brief gives the same answer. The work is bounded by the places x 3 wave counts x
 // mostTried.
 func Propose(b Brief) Proposal {
+	had := b.Plan
+	b.Context = b.On(had)
 	b.Stock = b.Stock.Memoized()
 	if b.inStraightSets() && len(b.Blocks) == 0 && b.Template != goal.Teaching {
 		b.Format = circuit.Reps // sets are counted
@@ -206,8 +208,9 @@ func Propose(b Brief) Proposal {
 	}
 	p = b.packOnce(p)
 	var named, spared []why.Why
-	p.Document, p.People, named = b.byName(p.Document)
+	p.Document, p.People, named = b.byName(had, p.Document)
 	p.Document, spared = Spare(p.Document, b.Context)
+	p.Document.Day = had.Day
 	p.Notes = slices.Concat(
 		notes,
 		b.aimed(),

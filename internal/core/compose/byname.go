@@ -1,7 +1,7 @@
 package compose
 
 import (
-	"cmp"
+	"maps"
 	"math"
 	"slices"
 
@@ -22,6 +22,8 @@ const (
 	mostMoves = 3
 	// worthAMove is what another move must save the people together, in points.
 	worthAMove = 20.0
+	// fourthMove is what a move beside those costs, for somebody whom none of them suits, in points.
+	fourthMove = 100.0
 	// ownEntry is what an entry of somebody's own costs beside their lane's, in points.
 	ownEntry = 1.0
 	// bestOfMove are the loads of a move that somebody is considered for.
@@ -39,6 +41,8 @@ type Shared struct {
 	Proven      bool
 	// Without are those for whom nothing was left in a slot: they do their lane's.
 	Without []Lack
+	// People and Entries are how many have something of their own, and in how many places in all.
+	People, Entries int
 }
 
 // Lack is somebody for whom nothing of their own was left in a slot.
@@ -70,33 +74,86 @@ func ByName(d circuit.Document, c plan.Context) (circuit.Document, Shared) {
 			s.share(named, &out)
 		}
 	}
-	return next, out
-}
-
-// byName shares a proposal out among those whom the studio knows, and says so.
-func (b Brief) byName(d circuit.Document) (circuit.Document, *Shared, []why.Why) {
-	if len(b.Named()) == 0 {
-		return d, nil, nil
-	}
-	d, s := ByName(d, b.Context)
 	own := map[people.Party]bool{}
-	n := 0
-	for _, slot := range d.Slots() {
-		for _, p := range b.Named() {
+	for _, slot := range next.Slots() {
+		for _, p := range named {
 			if _, is := slot.Entries[p.ID()]; is {
 				own[p.ID()] = true
-				n++
+				out.Entries++
 			}
 		}
 	}
-	var notes []why.Why
-	if n > 0 {
-		notes = append(notes, why.Of(why.NoteByName, why.House, why.N("people", len(own)), why.N("entries", n)))
+	out.People = len(own)
+	return next, out
+}
+
+// byName shares a document out among those whom the studio knows, and says so. What is pinned
+// for somebody in the plan before stays theirs.
+func (b Brief) byName(had, d circuit.Document) (circuit.Document, *Shared, []why.Why) {
+	if len(b.Named()) == 0 {
+		return d, nil, nil
 	}
-	if len(s.Without) > 0 {
-		notes = append(notes, why.Of(why.NoteNothingLeft, why.House, why.N("places", len(s.Without))))
+	d, notes := b.keepPinned(had, d)
+	d, s := ByName(d, b.Context)
+	if s.Entries > 0 {
+		notes = append(notes, why.Of(why.NoteByName, why.House, why.N("people", s.People), why.N("entries", s.Entries),
+			why.N("cost", int(math.Ceil(s.Cost))), why.N("bound", int(math.Ceil(s.Bound))), why.ID("proven", yesNo(s.Proven))))
+	}
+	for _, l := range s.Without {
+		if slot, ok := d.Slot(l.Slot); ok && !b.bound(l.Who) {
+			notes = append(notes, why.Of(why.NoteNothingLeft, why.House, why.ID("lane", string(l.Who)),
+				why.ID("pattern", string(slot.Pattern))))
+		}
 	}
 	return d, &s, notes
+}
+
+func yesNo(yes bool) string {
+	if yes {
+		return "yes"
+	}
+	return "no"
+}
+
+// bound tells whether something binds somebody: what becomes of them is said by Spare.
+func (b Brief) bound(who people.Party) bool {
+	return slices.ContainsFunc(b.Bound(), func(p plan.Party) bool { return p.ID() == who })
+}
+
+// keepPinned gives people what was pinned for them in the plan before: in the same slot where it
+// stayed, else in the first of its pattern that has nothing of theirs yet.
+func (b Brief) keepPinned(had, d circuit.Document) (circuit.Document, []why.Why) {
+	var notes []why.Why
+	next := d.Clone()
+	for _, old := range had.Slots() {
+		for _, who := range people.Parties(old.Entries) {
+			e := old.Entries[who]
+			if !e.Pinned || !slices.ContainsFunc(b.Parties, func(p plan.Party) bool { return p.ID() == who }) {
+				continue
+			}
+			if !keepIn(&next, old, who, e) {
+				notes = append(notes, why.Of(why.NoteOwnAway, why.Typed, why.ID("lane", string(who)),
+					why.ID("variant", e.Variant)))
+			}
+		}
+	}
+	return next, notes
+}
+
+func keepIn(d *circuit.Document, old circuit.Slot, who people.Party, e circuit.Entry) bool {
+	for i, b := range d.Blocks {
+		for n, s := range b.Slots {
+			if _, has := s.Entries[who]; has && s.ID == old.ID && old.Pinned {
+				return true
+			} else if has || s.Pattern != old.Pattern || !b.Kind.Loaded() {
+				continue
+			}
+			s.Entries[who] = e
+			d.Blocks[i].Slots[n] = s.SettledIn(b.RoundsOf(s))
+			return true
+		}
+	}
+	return false
 }
 
 // sharing is one slot that is shared out.
@@ -136,24 +193,98 @@ func (s *sharing) share(named []plan.Party, out *Shared) {
 	for i, p := range who {
 		options[i], offers[i] = s.offersTo(p)
 	}
-	chosen, bound := assign.Share(options, s.have)
+	most := max(long, measure.Span(s.c.Minutes)*measure.Minute)
+	had, have := s.at(), slices.Clone(s.have)
+	chosen, bound := s.sharedOut(who, options, offers)
+	if plan.Length(*s.d, s.c) > most { // once more with what takes no longer by itself
+		s.d.Blocks[s.block].Slots[s.slot], s.have = had, have
+		for i, p := range who {
+			options[i], offers[i] = s.noLonger(p, options[i], offers[i], most)
+		}
+		chosen, bound = s.sharedOut(who, options, offers)
+	}
+	s.fit(who, most)
 	cost := int64(0)
-	b := s.d.Blocks[s.block]
 	for i, p := range who {
 		o := chosen[i]
-		cost += options[i][o].Cost
-		switch x := offers[i][o]; {
-		case o == 0:
+		if _, own := s.at().Entries[p.ID()]; offers[i][o].own && !own { // it did not fit
+			o = s.lanes(offers[i], options[i])
+		}
+		if cost += options[i][o].Cost; o == 0 {
 			out.Without = append(out.Without, Lack{s.at().ID, p.ID()})
-		case x.own:
-			s.at().Entries[p.ID()] = x.entry
 		}
 	}
-	s.d.Blocks[s.block].Slots[s.slot] = s.at().SettledIn(b.RoundsOf(s.at()))
 	out.Cost += float64(cost) / points
 	out.Bound += float64(bound) / points
 	out.Proven = out.Proven && cost == bound
-	s.fit(who, max(long, measure.Span(s.c.Minutes)*measure.Minute))
+}
+
+// noLonger keeps of somebody's offers those with which the class is no longer than it may be.
+func (s *sharing) noLonger(
+	p plan.Party, options []assign.Option, offers []offer, most measure.Span,
+) (o []assign.Option, e []offer) {
+	for i, x := range offers {
+		if !x.own || lastsWith(*s.d, s.c, s.block, s.slot, p.ID(), x.entry) <= most {
+			o, e = append(o, options[i]), append(e, x)
+		}
+	}
+	return o, e
+}
+
+// lastsWith is how long a class takes where a party does an entry in a slot.
+func lastsWith(d circuit.Document, c plan.Context, block, slot int, who people.Party, e circuit.Entry) measure.Span {
+	slots := slices.Clone(d.Blocks[block].Slots)
+	s := slots[slot]
+	s.Entries = maps.Clone(s.Entries)
+	s.Entries[who] = e
+	slots[slot] = s
+	d.Blocks = slices.Clone(d.Blocks)
+	d.Blocks[block].Slots = slots
+	return plan.Length(d, c)
+}
+
+// sharedOut gives everybody an option. Two pieces each and turns that do not come out even take a
+// little more than the sums say: then what is short counts as fewer, and the bound stays that of
+// the sums.
+func (s *sharing) sharedOut(who []plan.Party, options [][]assign.Option, offers [][]offer) (chosen []int, bound int64) {
+	b := s.d.Blocks[s.block]
+	before := s.at()
+	for first := true; ; first = false {
+		now, least := assign.Share(options, s.have)
+		if chosen = now; first {
+			bound = least
+		}
+		next := before
+		next.Entries = maps.Clone(before.Entries)
+		for i, p := range who {
+			if x := offers[i][chosen[i]]; x.own {
+				next.Entries[p.ID()] = x.entry
+			}
+		}
+		b.Slots[s.slot] = next.SettledIn(b.RoundsOf(next))
+		inHand, waves := s.c.InHand(b, s.slot)
+		tight := false
+		for _, x := range inHand.Shorts(s.c.Stock, waves) {
+			if at, ok := s.things[x.Item]; ok && s.have[at] > 0 {
+				s.have[at]--
+				tight = true
+			}
+		}
+		if !tight {
+			return chosen, bound
+		}
+	}
+}
+
+// lanes is the cheapest offer that is what somebody's lane does.
+func (s *sharing) lanes(offers []offer, options []assign.Option) int {
+	best := 0
+	for o := range offers {
+		if o > 0 && !offers[o].own && (best == 0 || options[o].Cost < options[best].Cost) {
+			best = o
+		}
+	}
+	return best
 }
 
 // movesFor gathers the moves of the slot: the lanes', and where fewer than three stand there,
@@ -245,7 +376,7 @@ func (s *sharing) count(who []plan.Party) {
 	}
 	s.things, s.have = map[string]int{}, nil
 	for _, i := range s.c.Stock.Implements {
-		s.thing(i.ID, i.Count*waves-used[i.ID])
+		s.thing(i.ID, i.Pieces()*waves-used[i.ID])
 	}
 	for _, o := range s.c.Stock.Objects {
 		s.thing(o.ID, o.Count*waves-used[o.ID])
@@ -275,33 +406,73 @@ func usesOf(e circuit.Entry) []string {
 // does without a piece for it, then the best loads of each move.
 func (s *sharing) offersTo(p plan.Party) ([]assign.Option, []offer) {
 	options, offers := []assign.Option{{Cost: nothingLeft * points}}, []offer{{}}
-	b, j := s.d.Blocks[s.block], s.judges[p.ID()]
 	lanes, _ := s.at().Of(p.ID(), p.Lane)
 	for _, v := range s.moves {
-		cands := entriesOf(v, j)
-		slices.SortStableFunc(cands, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
-		for _, x := range cands[:min(len(cands), bestOfMove)] {
-			e := plan.EntryFor(b.Format(), j, x.entry)
-			for _, way := range x.ways {
-				e.Anchors = append([]string{}, way...)
-				if len(usesOf(e)) > 8 { // a bag of many things is not shared out
-					continue
-				}
-				mine := offer{e, !same(e, lanes)}
-				cost := x.cost
-				if mine.own {
-					cost += ownEntry
-				}
-				o := assign.Option{Cost: int64(math.Round(min(cost, nothingLeft-1) * points))}
-				for _, id := range usesOf(e) {
-					o.Pieces = append(o.Pieces, s.things[id])
-				}
-				slices.Sort(o.Pieces)
-				options, offers = append(options, o), append(offers, mine)
+		o, e := s.offersOf(p, v, lanes, bestOfMove)
+		options, offers = append(options, o...), append(offers, e...)
+	}
+	if len(options) > 1 {
+		return options, offers
+	}
+	for _, v := range s.c.Library.OfPattern(s.at().Pattern) {
+		o, e := s.offersOf(p, v, lanes, 1)
+		for i := range o {
+			o[i].Cost += fourthMove * points
+		}
+		options, offers = append(options, o...), append(offers, e...)
+	}
+	return options, offers
+}
+
+// offersOf lists the best loads of a move for somebody.
+func (s *sharing) offersOf(p plan.Party, v *moves.Variant, lanes circuit.Entry, most int) ([]assign.Option, []offer) {
+	var options []assign.Option
+	var offers []offer
+	b, j := s.d.Blocks[s.block], s.judges[p.ID()]
+	cands := entriesOf(v, j)
+	sortCandidates(cands)
+	for _, x := range cands[:min(len(cands), most)] {
+		e := s.inTime(plan.EntryFor(b.Format(), j, x.entry), v)
+		for _, way := range x.ways {
+			e.Anchors = append([]string{}, way...)
+			if len(usesOf(e)) > 8 { // a bag of many things is not shared out
+				continue
 			}
+			mine := offer{e, !same(e, lanes)}
+			cost := x.cost
+			if mine.own {
+				cost += ownEntry
+			}
+			o := assign.Option{Cost: int64(math.Round(min(cost, nothingLeft-1) * points))}
+			for _, id := range usesOf(e) {
+				o.Pieces = append(o.Pieces, s.things[id])
+			}
+			slices.Sort(o.Pieces)
+			options, offers = append(options, o), append(offers, mine)
 		}
 	}
 	return options, offers
+}
+
+// inTime takes repetitions off a set that would last longer than the lanes', as far as the move's
+// range goes.
+func (s *sharing) inTime(e circuit.Entry, v *moves.Variant) circuit.Entry {
+	b := s.d.Blocks[s.block]
+	if b.Format() == circuit.Timed || e.Dose.Kind != circuit.Count {
+		return e
+	}
+	last := func(e circuit.Entry) measure.Span { return plan.SetOf(1, e, s.c.Library).ByReps(e.Dose.High).Work }
+	most := measure.Span(0)
+	for _, lane := range moves.Lanes {
+		if x, ok := s.at().Entries[people.OfLane(lane)]; ok {
+			most = max(most, last(x))
+		}
+	}
+	for e.Dose.High > v.RepsLow && last(e) > most {
+		e.Dose.High--
+		e.Dose.Low = min(e.Dose.Low, e.Dose.High)
+	}
+	return e
 }
 
 // same tells whether an entry asks of somebody what their lane's does.
@@ -312,13 +483,26 @@ func same(e, lane circuit.Entry) bool {
 }
 
 // fit takes entries of people's own back, the last first, until the slot is covered and the
-// class fits as it did.
+// class fits as it did; what fits after all is given again.
 func (s *sharing) fit(who []plan.Party, most measure.Span) {
-	for _, p := range slices.Backward(who) {
+	fits := func() bool {
 		inHand, waves := s.c.InHand(s.d.Blocks[s.block], s.slot)
-		if inHand.Covered(s.c.Stock, waves) && plan.Length(*s.d, s.c) <= most {
-			return
+		return inHand.Covered(s.c.Stock, waves) && plan.Length(*s.d, s.c) <= most
+	}
+	back := map[people.Party]circuit.Entry{}
+	for _, p := range slices.Backward(who) {
+		if fits() {
+			break
 		}
-		delete(s.at().Entries, p.ID())
+		if e, own := s.at().Entries[p.ID()]; own {
+			back[p.ID()] = e
+			delete(s.at().Entries, p.ID())
+		}
+	}
+	for _, id := range people.Parties(back) {
+		s.at().Entries[id] = back[id]
+		if !fits() {
+			delete(s.at().Entries, id)
+		}
 	}
 }

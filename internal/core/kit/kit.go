@@ -343,6 +343,41 @@ func (s Stock) Without(id string) Stock {
 	return s
 }
 
+// Less gives the stock without so many pieces of things, by their ids, or with so many more where
+// the number is under 0; of a pair the other is left by itself.
+func (s Stock) Less(gone map[string]int) Stock {
+	left := func(id string, n int) int { return max(0, n-gone[id]) }
+	implements, objects, containers := s.Implements, s.Objects, s.Containers
+	s.Implements, s.Objects, s.Containers = nil, nil, nil
+	for _, i := range implements {
+		switch n := left(i.ID, i.Pieces()); {
+		case i.Kind == DumbbellPair && n%2 == 0:
+			i.Count = n / 2
+		case i.Kind == DumbbellPair:
+			i.Kind, i.Count = Dumbbell, n
+		default:
+			i.Count = n
+		}
+		if i.Count > 0 {
+			s.Implements = append(s.Implements, i)
+		}
+	}
+	for _, o := range objects {
+		if o.Count = left(o.ID, o.Count); o.Count > 0 {
+			s.Objects = append(s.Objects, o)
+		}
+	}
+	for _, c := range containers {
+		if left(c.ID, 1) > 0 {
+			s.Containers = append(s.Containers, c)
+		}
+	}
+	if s.shelf != nil {
+		s.shelf = s.newShelf()
+	}
+	return s
+}
+
 func (s Stock) object(id string) (Object, bool) {
 	return rowOf(s, s.Objects, id, func(o *Object) string { return o.ID })
 }

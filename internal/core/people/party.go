@@ -22,6 +22,12 @@ func (p Party) Lane() (l moves.Lane, ok bool) {
 	return l, true
 }
 
+// IsLane tells whether a party is a lane.
+func (p Party) IsLane() bool {
+	_, lane := p.Lane()
+	return lane
+}
+
 var participantID = regexp.MustCompile(`^[0-9a-z]{26}$`)
 
 // Known tells whether it can be a party at all.

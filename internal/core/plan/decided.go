@@ -34,6 +34,7 @@ type Decided struct {
 // Decisions lists what the log says of every party's moves for a document, pain first.
 func Decisions(d circuit.Document, c Context) []Decided {
 	out := []Decided{}
+	c = c.On(d)
 	class := c.Class(d, nil)
 	for _, l := range c.Parties {
 		if l.People == 0 || l.Participant != "" && !d.Names(l.ID()) {

@@ -14,6 +14,7 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 	if d == nil || len(d.Slots()) == 0 {
 		return []why.Why{why.Of(why.NeedCircuit, why.Arithmetic)}
 	}
+	c = c.On(*d)
 	needs := []why.Why{}
 	if p.SlackMs < 0 {
 		needs = append(needs, why.Of(why.FlagTooLong, why.Arithmetic, why.Ms("over", int64(-p.SlackMs))))

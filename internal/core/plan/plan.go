@@ -79,6 +79,8 @@ type Context struct {
 	Past progress.Past
 	// Out are participants who are not in the class until they are cleared: no party is theirs.
 	Out []people.Party
+	// planned is what it was before the day came otherwise.
+	planned *Context
 }
 
 // Class gathers what entries are judged against: the place, the past with what the
@@ -365,6 +367,7 @@ type Flag struct {
 // Look computes the plan of a document. It never fails: what is wrong is in
 // Flags, Fits and Missing.
 func Look(d circuit.Document, c Context) Plan {
+	c = c.On(d)
 	p := Plan{
 		ClassMs:  measure.Span(c.Minutes) * measure.Minute,
 		Blocks:   []BlockPlan{},

@@ -42,6 +42,8 @@ type Plan struct {
 	Bans      []string            `json:"bans,omitempty"`
 	Known     []string            `json:"known,omitempty"`
 	Overruled []circuit.Overruled `json:"overruled,omitempty"`
+	// Day is how the day had come.
+	Day *circuit.Day `json:"day,omitempty"`
 	// ChangeOverPct and TeachPct are the house's own times that it was planned with; 0 for
 	// none.
 	ChangeOverPct int `json:"changeOverPct,omitempty"`
@@ -75,7 +77,7 @@ type Slot struct {
 func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) Plan {
 	out := Plan{
 		V: PlanVersion, Order: p.Order, Blocks: []Block{}, Slots: Slots(d, p), Prep: plan.IDs(p.Prep), Items: items,
-		Goal: d.Goal, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled,
+		Goal: d.Goal, Bans: d.Bans, Known: d.Known, Overruled: d.Overruled, Day: d.Day,
 		ChangeOverPct: c.Library.Times().ChangeOverPct, TeachPct: c.Library.Times().TeachPct, Floors: p.Floors,
 	}
 	for _, x := range p.Prep {
@@ -93,7 +95,7 @@ func Freeze(d circuit.Document, p plan.Plan, c plan.Context, items []kit.Item) P
 // planned for them: whatever could be done in a slot is looked for in it.
 func (p Plan) Document() circuit.Document {
 	d := circuit.Document{
-		V: circuit.DocumentVersion, Goal: p.Goal, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled,
+		V: circuit.DocumentVersion, Goal: p.Goal, Bans: p.Bans, Known: p.Known, Overruled: p.Overruled, Day: p.Day,
 		Blocks: []circuit.Block{},
 	}
 	for _, b := range p.Blocks {

@@ -122,6 +122,11 @@ const (
 	NoteSparedRests   Code = "note-spared-rests"
 	NoteByName        Code = "note-by-name"
 	NoteNothingLeft   Code = "note-nothing-left"
+	NoteOwnAway       Code = "note-own-away"
+	DayCame           Code = "day-came"
+	DayTakes          Code = "day-takes"
+	DayChanged        Code = "day-changed"
+	DayWithout        Code = "day-without"
 	LoadBenchmark     Code = "load-benchmark"
 	PrepScreen        Code = "prep-screen"
 	NeedClearance     Code = "need-clearance"
@@ -186,5 +191,5 @@ var Codes = []Code{
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
-	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, NoteByName, NoteNothingLeft, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
+	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, NoteByName, NoteNothingLeft, NoteOwnAway, DayCame, DayTakes, DayChanged, DayWithout, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
 }

@@ -379,6 +379,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/circuits/{circuit}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change it as little as can be for the day as it came; undo brings both back */
+        post: operations["adapt-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/circuits/{circuit}/edits": {
         parameters: {
             query?: never;
@@ -407,6 +424,23 @@ export interface paths {
         put?: never;
         /** Bring it into the minutes of its class by rounds and times */
         post: operations["fit-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/hall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the place is short for a circuit, and what would help most */
+        get: operations["hall-short"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -475,6 +509,23 @@ export interface paths {
         put?: never;
         /** Redo what was undone */
         post: operations["redo-circuit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has what in hand through a class, and who waits for what */
+        get: operations["rehearse-circuit"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -575,6 +626,23 @@ export interface paths {
         };
         /** A past version and what differs from it now */
         get: operations["get-version"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/circuits/{circuit}/why-not": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a move does not stand in a slot for a party, and the cheapest change that would allow it */
+        get: operations["why-not"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2087,6 +2155,16 @@ export interface components {
             /** Format: int64 */
             workMs: number;
         };
+        Bottleneck: {
+            /** Format: double */
+            gain: number;
+            item: string;
+            /** @enum {string} */
+            pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            /** Format: int64 */
+            people: number;
+            slot: string;
+        };
         Box: {
             /** Format: int64 */
             h: number;
@@ -2406,6 +2484,27 @@ export interface components {
             moves: components["schemas"]["TodaysCue"][];
             waiting: components["schemas"]["Cue"][];
         };
+        Day: {
+            /** @description participants who did not come */
+            absent?: string[];
+            /** @description how many of a lane's people without a name did not come */
+            fewer?: components["schemas"]["Fewer"][];
+            /** @description pieces of the kit that are not there, or broken */
+            missing?: components["schemas"]["Missing"][];
+        };
+        DayDone: {
+            change?: components["schemas"]["Change"];
+            circuit?: components["schemas"]["Circuit"];
+            /** @description what changed, in at most three lines */
+            said: components["schemas"]["Why"][];
+        };
+        DayInput: {
+            /** Format: int64 */
+            base: number;
+            /** @description made anew for every change; sent twice it counts once */
+            clientId: string;
+            day: components["schemas"]["Day"];
+        };
         Decided: {
             /** @enum {string} */
             advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
@@ -2472,7 +2571,7 @@ export interface components {
             entryA?: components["schemas"]["Entry"];
             entryB?: components["schemas"]["Entry"];
             /** @enum {string} */
-            field: "lead-in" | "goal" | "template" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "pinned" | "own-work" | "own-rest" | "own-sets" | "entry";
+            field: "lead-in" | "absent" | "missing" | "goal" | "template" | "block" | "order" | "kind" | "layout" | "scheme" | "format" | "work" | "rest" | "rounds" | "round-rest" | "sets" | "between" | "sides" | "side-change" | "every" | "window" | "rungs" | "change" | "called" | "seed" | "after" | "slot" | "waves" | "new" | "pinned" | "own-work" | "own-rest" | "own-sets" | "entry";
             /** @enum {string} */
             kind?: "prep" | "teach" | "work" | "finisher" | "close";
             /** @description a lane, or a participant by id */
@@ -2484,6 +2583,7 @@ export interface components {
         Document: {
             bans: string[];
             blocks: components["schemas"]["Block"][];
+            day?: components["schemas"]["Day"];
             /**
              * @description what it was asked to be for
              * @enum {string}
@@ -2591,6 +2691,7 @@ export interface components {
             load: components["schemas"]["Load"];
             /** @description where they are not the library's */
             parts?: components["schemas"]["Part"][];
+            pinned?: boolean;
             /** @enum {string} */
             sides: "both" | "split" | "rounds" | "alternate";
             /** @description of a repetition; without one a combined move takes the time of its parts */
@@ -2639,6 +2740,12 @@ export interface components {
             mend: string;
             sign: string;
             what: string;
+        };
+        Fewer: {
+            /** @enum {string} */
+            lane: "ground" | "middle" | "reach";
+            /** Format: int64 */
+            people: number;
         };
         Field: {
             location: string;
@@ -2770,6 +2877,12 @@ export interface components {
             number?: number;
             party: string;
         };
+        Hall: {
+            helps: components["schemas"]["Help"][];
+            /** Format: double */
+            points: number;
+            slots: components["schemas"]["Bottleneck"][];
+        };
         Hand: {
             /** @enum {string} */
             do: "pick-up" | "keep" | "regrip" | "put-down";
@@ -2782,6 +2895,16 @@ export interface components {
             hold?: "back" | "bag-grip" | "bar-back" | "bar-hung" | "by-heads" | "goblet" | "hips" | "horns" | "hugged" | "hung-one" | "hung-two" | "none" | "press-one" | "press-two" | "rack-one" | "rack-two" | "row-one" | "row-two" | "suitcase-one" | "suitcase-two" | "swing" | "swing-head" | "swing-one";
             party: string;
             to: string;
+        };
+        Hands: {
+            block: string;
+            holds: components["schemas"]["InHand"][];
+            slot?: string;
+            /** Format: int64 */
+            turn?: number;
+            waits: components["schemas"]["InHand"][];
+            /** Format: int64 */
+            wave?: number;
         };
         HealthEntry: {
             answers?: components["schemas"]["Answers"];
@@ -2839,6 +2962,26 @@ export interface components {
             limit: string;
             /** @enum {string} */
             screen?: "ankle" | "shin" | "hip" | "upper-back" | "shoulder" | "balance" | "chair-stand";
+        };
+        Help: {
+            /** Format: int64 */
+            better: number;
+            from?: string;
+            /** Format: double */
+            gain: number;
+            /** Format: int64 */
+            heightMm?: number;
+            item?: string;
+            /** @enum {string} */
+            kind: "loan" | "buy" | "instead";
+            /** Format: int64 */
+            massG?: number;
+            move?: string;
+            /** @enum {string} */
+            pattern?: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
+            slot?: string;
+            slots: string[];
+            sort?: string;
         };
         HouseStyle: {
             /** @description exceptions: move, school, option */
@@ -3016,6 +3159,12 @@ export interface components {
             restMs: number;
             /** Format: int64 */
             rounds: number;
+        };
+        InHand: {
+            /** Format: int64 */
+            guest: number;
+            items: components["schemas"]["Piece"][];
+            slot: string;
         };
         InIntervals: {
             /** Format: int64 */
@@ -3417,9 +3566,32 @@ export interface components {
             /** @description from 100 to 230 cm */
             stature?: string;
         };
+        Mend: {
+            ban?: string;
+            /** Format: int64 */
+            count?: number;
+            /** Format: int64 */
+            heightMm?: number;
+            item?: string;
+            /** @enum {string} */
+            kind: "known" | "waves" | "log" | "minutes" | "ban" | "piece" | "thing" | "person";
+            /** Format: int64 */
+            massG?: number;
+            /** Format: int64 */
+            minutes?: number;
+            sort?: string;
+            /** Format: int64 */
+            waves?: number;
+            what?: string;
+        };
         MergeEntry: {
             id: string;
             name: string;
+        };
+        Missing: {
+            /** Format: int64 */
+            count: number;
+            item: string;
         };
         Move: {
             /** @description other common names */
@@ -3713,6 +3885,7 @@ export interface components {
              * @description for set-waves; the new place for add and move
              */
             count?: number;
+            day?: components["schemas"]["Day"];
             /** @description for replace */
             document?: components["schemas"]["Document"];
             /** @description for set-entry */
@@ -3729,7 +3902,7 @@ export interface components {
              */
             ms?: number;
             /** @enum {string} */
-            op: "set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace";
+            op: "set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "set-day" | "replace";
             /** @description for set-own: what is left out is the block's again */
             own?: components["schemas"]["Own"];
             party?: string;
@@ -4502,6 +4675,14 @@ export interface components {
             out?: boolean;
             participantId?: string;
             personId: string;
+        };
+        Rehearsal: {
+            guests: components["schemas"]["Guest"][];
+            hands: components["schemas"]["Hands"][];
+            kit: components["schemas"]["Piece"][];
+            stretches: components["schemas"]["Stretch"][];
+            /** Format: int64 */
+            totalMs: number;
         };
         RestoreInput: {
             /** Format: int64 */
@@ -5402,6 +5583,14 @@ export interface components {
             /** Format: double */
             value?: number;
         };
+        TermBeside: {
+            /** Format: double */
+            cost: number;
+            /** Format: double */
+            now: number;
+            /** @enum {string} */
+            term: "mark" | "short" | "over" | "dose" | "first" | "log" | "ask" | "teach" | "aim";
+        };
         Times: {
             /** Format: int64 */
             changeOverPct?: number;
@@ -5641,7 +5830,7 @@ export interface components {
              * @description the version it was made from
              */
             base?: number;
-            edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "replace")[];
+            edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "set-day" | "replace")[];
             /** @enum {string} */
             kind: "propose" | "again" | "edit" | "undo" | "redo" | "restore";
             /** @description ids of those that an edit put in, each once */
@@ -5679,11 +5868,27 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan" | "screen-ankle" | "screen-shin" | "screen-hip" | "screen-upper-back" | "screen-shoulder" | "screen-balance" | "screen-chair-stand" | "screen-no-norm" | "fault-spared" | "fault-held-at-ground" | "note-spared" | "note-spared-rests" | "load-benchmark" | "prep-screen" | "need-clearance" | "need-spared";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan" | "screen-ankle" | "screen-shin" | "screen-hip" | "screen-upper-back" | "screen-shoulder" | "screen-balance" | "screen-chair-stand" | "screen-no-norm" | "fault-spared" | "fault-held-at-ground" | "note-spared" | "note-spared-rests" | "note-by-name" | "note-nothing-left" | "note-own-away" | "day-came" | "day-takes" | "day-changed" | "day-without" | "load-benchmark" | "prep-screen" | "need-clearance" | "need-spared";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";
             terms?: components["schemas"]["Term"][];
+        };
+        WhyNot: {
+            /** Format: double */
+            cost: number;
+            entry?: components["schemas"]["Entry"];
+            faults: components["schemas"]["Why"][];
+            /** Format: int64 */
+            loadG: number;
+            mends: components["schemas"]["Mend"][];
+            move: string;
+            /** Format: double */
+            now: number;
+            /** Format: int64 */
+            overMs: number;
+            shorts: components["schemas"]["Short"][];
+            terms: components["schemas"]["TermBeside"][];
         };
         Word: {
             /** @description other forms of it in the texts */
@@ -6301,6 +6506,41 @@ export interface operations {
             };
         };
     };
+    "adapt-circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayDone"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "edit-circuit": {
         parameters: {
             query?: never;
@@ -6358,6 +6598,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hall-short": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hall"];
                 };
             };
             /** @description Error */
@@ -6496,6 +6767,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "rehearse-circuit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
                 };
             };
             /** @description Error */
@@ -6702,6 +7004,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Version"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "why-not": {
+        parameters: {
+            query: {
+                slot: string;
+                party: string;
+                move: string;
+            };
+            header?: never;
+            path: {
+                circuit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyNot"];
                 };
             };
             /** @description Error */

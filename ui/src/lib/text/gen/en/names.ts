@@ -266,12 +266,39 @@ const editKind = {
   'set-waves': 'waves',
   'set-new': 'new to the group',
   'set-pin': 'kept when proposed anew',
+  'set-day': 'the day as it came',
   'set-entry': 'a move or load',
   'add-slot': 'a slot added',
   'remove-slot': 'a slot removed',
   'move-slot': 'the order',
   replace: 'the whole',
   'clear-entry': 'an own entry taken back',
+}
+const helpKind = {
+  loan: 'one more of what there is',
+  buy: 'something new',
+  instead: 'another move',
+}
+const mendKind = {
+  known: 'mark the move as known',
+  waves: 'take turns',
+  log: 'set aside what the log says',
+  minutes: 'give the class more minutes',
+  ban: 'leave it out no longer',
+  piece: 'have more of it',
+  thing: 'get it',
+  person: 'what they are to be spared would have to end',
+}
+const costTerm = {
+  mark: 'away from the level',
+  short: 'too light',
+  over: 'too heavy',
+  dose: 'under its dose',
+  first: 'for a first session',
+  log: 'the log goes on from it',
+  ask: 'something to ask first',
+  teach: 'to be taught',
+  aim: 'light for the goal',
 }
 const differs = {
   block: 'Block',
@@ -303,6 +330,8 @@ const differs = {
   waves: 'Waves',
   new: 'New to the group',
   pinned: 'Kept when proposed anew',
+  absent: 'People who did not come',
+  missing: 'Pieces of kit that are missing',
   goal: 'Goal',
   template: 'Made of',
   entry: 'Move and load',
@@ -703,6 +732,9 @@ export const names = {
   changeOver,
   versionKind,
   editKind,
+  helpKind,
+  mendKind,
+  costTerm,
   differs,
   format,
   placeKind,
