@@ -12,7 +12,7 @@ import (
 type VersionRow struct {
 	Version int              `json:"version"`
 	Base    int              `json:"base,omitempty" doc:"the version it was made from"`
-	Kind    string           `json:"kind" enum:"propose,again,edit,undo,redo,restore"`
+	Kind    string           `json:"kind" enum:"propose,again,day,edit,undo,redo,restore"`
 	Side    bool             `json:"side" doc:"made from a version that was no longer the newest: kept beside the others"`
 	AtMs    int64            `json:"atMs"`
 	Edits   []circuit.OpKind `json:"edits"`

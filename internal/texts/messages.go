@@ -1192,8 +1192,116 @@ func (p Printer) CircuitSessionsOnly() string  { return p.say("circuit.sessions.
 func (p Printer) CircuitSessionsDiffers(fields Name) string {
 	return p.say("circuit.sessions.differs", fields)
 }
-func (p Printer) CircuitSessionsSame() string      { return p.say("circuit.sessions.same") }
-func (p Printer) CircuitSessionsReplaced() string  { return p.say("circuit.sessions.replaced") }
+func (p Printer) CircuitSessionsSame() string              { return p.say("circuit.sessions.same") }
+func (p Printer) CircuitSessionsReplaced() string          { return p.say("circuit.sessions.replaced") }
+func (p Printer) CircuitDiffer(n Count) string             { return p.say("circuit.differ", n) }
+func (p Printer) CircuitShowWho(lane Name, n Count) string { return p.say("circuit.showWho", lane, n) }
+func (p Printer) CircuitHideWho(lane Name) string          { return p.say("circuit.hideWho", lane) }
+func (p Printer) CircuitOwnTitle() string                  { return p.say("circuit.own.title") }
+func (p Printer) CircuitOwnAs(lane Name) string            { return p.say("circuit.own.as", lane) }
+func (p Printer) CircuitOwnGive(who Name) string           { return p.say("circuit.own.give", who) }
+func (p Printer) CircuitOwnBack(lane Name) string          { return p.say("circuit.own.back", lane) }
+func (p Printer) CircuitOwnPin() string                    { return p.say("circuit.own.pin") }
+func (p Printer) CircuitWhoTab() string                    { return p.say("circuit.who.tab") }
+func (p Printer) CircuitWhoByPerson() string               { return p.say("circuit.who.byPerson") }
+func (p Printer) CircuitWhoByThing() string                { return p.say("circuit.who.byThing") }
+func (p Printer) CircuitWhoSheet() string                  { return p.say("circuit.who.sheet") }
+func (p Printer) CircuitWhoPrint() string                  { return p.say("circuit.who.print") }
+func (p Printer) CircuitWhoPerson() string                 { return p.say("circuit.who.person") }
+func (p Printer) CircuitWhoThing() string                  { return p.say("circuit.who.thing") }
+func (p Printer) CircuitWhoNone() string                   { return p.say("circuit.who.none") }
+func (p Printer) CircuitWhoOthers(lane Name, n Count) string {
+	return p.say("circuit.who.others", lane, n)
+}
+func (p Printer) CircuitWhoFirst(side Name) string { return p.say("circuit.who.first", side) }
+func (p Printer) CircuitWhoTurn(n Count) string    { return p.say("circuit.who.turn", n) }
+func (p Printer) CircuitWhoThere(n Count) string   { return p.say("circuit.who.there", n) }
+func (p Printer) CircuitWhoNothing() string        { return p.say("circuit.who.nothing") }
+func (p Printer) CircuitWhoOwnHelp() string        { return p.say("circuit.who.ownHelp") }
+func (p Printer) CircuitDayTab() string            { return p.say("circuit.day.tab") }
+func (p Printer) CircuitDayLead() string           { return p.say("circuit.day.lead") }
+func (p Printer) CircuitDayCame() string           { return p.say("circuit.day.came") }
+func (p Printer) CircuitDayAll() string            { return p.say("circuit.day.all") }
+func (p Printer) CircuitDayFewer(lane Name, n Count) string {
+	return p.say("circuit.day.fewer", lane, n)
+}
+func (p Printer) CircuitDayKit() string { return p.say("circuit.day.kit") }
+func (p Printer) CircuitDayMissing(item Name, n Count) string {
+	return p.say("circuit.day.missing", item, n)
+}
+func (p Printer) CircuitDayAdapt() string           { return p.say("circuit.day.adapt") }
+func (p Printer) CircuitDayWorking() string         { return p.say("circuit.day.working") }
+func (p Printer) CircuitDaySaid() string            { return p.say("circuit.day.said") }
+func (p Printer) CircuitDayFind() string            { return p.say("circuit.day.find") }
+func (p Printer) CircuitRehearsalTab() string       { return p.say("circuit.rehearsal.tab") }
+func (p Printer) CircuitRehearsalLead() string      { return p.say("circuit.rehearsal.lead") }
+func (p Printer) CircuitRehearsalPlay() string      { return p.say("circuit.rehearsal.play") }
+func (p Printer) CircuitRehearsalPause() string     { return p.say("circuit.rehearsal.pause") }
+func (p Printer) CircuitRehearsalFrom() string      { return p.say("circuit.rehearsal.from") }
+func (p Printer) CircuitRehearsalTimetable() string { return p.say("circuit.rehearsal.timetable") }
+func (p Printer) CircuitRehearsalHolds() string     { return p.say("circuit.rehearsal.holds") }
+func (p Printer) CircuitRehearsalWaits() string     { return p.say("circuit.rehearsal.waits") }
+func (p Printer) CircuitRehearsalWaitsFor(who Name, items Name) string {
+	return p.say("circuit.rehearsal.waitsFor", who, items)
+}
+func (p Printer) CircuitRehearsalHolding(who Name, items Name) string {
+	return p.say("circuit.rehearsal.holding", who, items)
+}
+func (p Printer) CircuitRehearsalNobody() string { return p.say("circuit.rehearsal.nobody") }
+func (p Printer) CircuitRehearsalFree(used Count, n Count) string {
+	return p.say("circuit.rehearsal.free", used, n)
+}
+func (p Printer) CircuitRehearsalNoKit() string        { return p.say("circuit.rehearsal.noKit") }
+func (p Printer) CircuitRehearsalRound(n Count) string { return p.say("circuit.rehearsal.round", n) }
+func (p Printer) CircuitRehearsalWave(n Count) string  { return p.say("circuit.rehearsal.wave", n) }
+func (p Printer) CircuitHallTitle() string             { return p.say("circuit.hall.title") }
+func (p Printer) CircuitHallAsk() string               { return p.say("circuit.hall.ask") }
+func (p Printer) CircuitHallWorking() string           { return p.say("circuit.hall.working") }
+func (p Printer) CircuitHallNowhere() string           { return p.say("circuit.hall.nowhere") }
+func (p Printer) CircuitHallSlot() string              { return p.say("circuit.hall.slot") }
+func (p Printer) CircuitHallBinds() string             { return p.say("circuit.hall.binds") }
+func (p Printer) CircuitHallPeople() string            { return p.say("circuit.hall.people") }
+func (p Printer) CircuitHallGain() string              { return p.say("circuit.hall.gain") }
+func (p Printer) CircuitHallPoints(n Number) string    { return p.say("circuit.hall.points", n) }
+func (p Printer) CircuitHallHelps() string             { return p.say("circuit.hall.helps") }
+func (p Printer) CircuitHallLoan(item Name, gain Number, n Count) string {
+	return p.say("circuit.hall.loan", item, gain, n)
+}
+func (p Printer) CircuitHallBuy(sort Name, mass Grams, height Millimetres, gain Number, n Count) string {
+	return p.say("circuit.hall.buy", sort, mass, height, gain, n)
+}
+func (p Printer) CircuitHallInstead(pattern Name, move Name, from Name, gain Number) string {
+	return p.say("circuit.hall.instead", pattern, move, from, gain)
+}
+func (p Printer) CircuitHallHelp() string          { return p.say("circuit.hall.help") }
+func (p Printer) CircuitWhyNotAsk() string         { return p.say("circuit.whyNot.ask") }
+func (p Printer) CircuitWhyNotOf(move Name) string { return p.say("circuit.whyNot.of", move) }
+func (p Printer) CircuitWhyNotCosts(cost Number, now Number) string {
+	return p.say("circuit.whyNot.costs", cost, now)
+}
+func (p Printer) CircuitWhyNotTerm() string    { return p.say("circuit.whyNot.term") }
+func (p Printer) CircuitWhyNotCost() string    { return p.say("circuit.whyNot.cost") }
+func (p Printer) CircuitWhyNotNow() string     { return p.say("circuit.whyNot.now") }
+func (p Printer) CircuitWhyNotNothing() string { return p.say("circuit.whyNot.nothing") }
+func (p Printer) CircuitWhyNotAgainst() string { return p.say("circuit.whyNot.against") }
+func (p Printer) CircuitWhyNotShort(item Name, used Count, present Count) string {
+	return p.say("circuit.whyNot.short", item, used, present)
+}
+func (p Printer) CircuitWhyNotOver(span Span) string  { return p.say("circuit.whyNot.over", span) }
+func (p Printer) CircuitWhyNotMends() string          { return p.say("circuit.whyNot.mends") }
+func (p Printer) CircuitWhyNotNone() string           { return p.say("circuit.whyNot.none") }
+func (p Printer) CircuitWhyNotKnown() string          { return p.say("circuit.whyNot.known") }
+func (p Printer) CircuitWhyNotWaves(n Count) string   { return p.say("circuit.whyNot.waves", n) }
+func (p Printer) CircuitWhyNotMinutes(n Count) string { return p.say("circuit.whyNot.minutes", n) }
+func (p Printer) CircuitWhyNotBan(ban Name) string    { return p.say("circuit.whyNot.ban", ban) }
+func (p Printer) CircuitWhyNotLog(what Name) string   { return p.say("circuit.whyNot.log", what) }
+func (p Printer) CircuitWhyNotPiece(n Count, item Name) string {
+	return p.say("circuit.whyNot.piece", n, item)
+}
+func (p Printer) CircuitWhyNotThing(sort Name, n Count, mass Grams, height Millimetres) string {
+	return p.say("circuit.whyNot.thing", sort, n, mass, height)
+}
+func (p Printer) CircuitWhyNotPerson() string      { return p.say("circuit.whyNot.person") }
 func (p Printer) CircuitFloorTitle() string        { return p.say("circuit.floor.title") }
 func (p Printer) CircuitFloorSheet() string        { return p.say("circuit.floor.sheet") }
 func (p Printer) CircuitFloorPrint() string        { return p.say("circuit.floor.print") }

@@ -463,6 +463,8 @@ type Item struct {
 	Name string            `json:"name"`
 	Kind string            `json:"kind"` // of implement, or object or container
 	Mass *measure.Quantity `json:"mass,omitempty"`
+	// Count is how many single pieces there are; none in what was written before it was kept.
+	Count int `json:"count,omitempty"`
 }
 
 // ItemOf names a thing.
@@ -471,7 +473,10 @@ func (t Thing) ItemOf(id string) Item {
 	if t.Item == ImplementRow {
 		kind = t.Kind
 	}
-	i := Item{ID: id, Name: t.Name, Kind: kind}
+	i := Item{ID: id, Name: t.Name, Kind: kind, Count: t.Count}
+	if kind == DumbbellPair {
+		i.Count *= 2
+	}
 	if t.Mass != nil {
 		q := measure.QuantityOf(*t.Mass)
 		i.Mass = &q

@@ -216,7 +216,7 @@ type State struct {
 	Version  int             `json:"version" minimum:"1" maximum:"10000"`
 	Base     *int            `json:"base,omitempty" nullable:"false" minimum:"1" maximum:"10000"`
 	ClientID string          `json:"clientId" pattern:"^[0-9a-z]{26}$"`
-	Kind     string          `json:"kind" enum:"propose,again,edit,undo,redo,restore"`
+	Kind     string          `json:"kind" enum:"propose,again,day,edit,undo,redo,restore"`
 	Side     bool            `json:"side"`
 	Ops      json.RawMessage `json:"ops,omitempty"`
 	Inverse  json.RawMessage `json:"inverse,omitempty"`

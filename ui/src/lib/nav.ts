@@ -15,6 +15,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/moves/:move': () => import('../views/moves/Moves.svelte'),
   '/circuit/:occurrence': () => import('../views/circuit/CircuitView.svelte'),
   '/stations/:occurrence': () => import('../views/circuit/StationSheet.svelte'),
+  '/who/:occurrence': () => import('../views/circuit/WhoSheet.svelte'),
   '/run/:occurrence': () => import('../views/run/RunView.svelte'),
   '/log/:occurrence': () => import('../views/log/LogView.svelte'),
   '*': () => import('../views/NotFound.svelte'),

@@ -3223,6 +3223,8 @@ export interface components {
             windowMs: number;
         };
         Item: {
+            /** Format: int64 */
+            count?: number;
             id: string;
             /** @description kind of implement, or object or container */
             kind: string;
@@ -5423,7 +5425,7 @@ export interface components {
             document: unknown;
             inverse?: unknown;
             /** @enum {string} */
-            kind: "propose" | "again" | "edit" | "undo" | "redo" | "restore";
+            kind: "propose" | "again" | "day" | "edit" | "undo" | "redo" | "restore";
             /** Format: date-time */
             made: string;
             notes?: unknown;
@@ -5832,7 +5834,7 @@ export interface components {
             base?: number;
             edits: ("set-lead-in" | "set-scheme" | "set-kind" | "set-layout" | "set-after" | "add-block" | "remove-block" | "move-block" | "set-waves" | "set-new" | "set-pin" | "set-own" | "set-entry" | "clear-entry" | "add-slot" | "remove-slot" | "move-slot" | "set-day" | "replace")[];
             /** @enum {string} */
-            kind: "propose" | "again" | "edit" | "undo" | "redo" | "restore";
+            kind: "propose" | "again" | "day" | "edit" | "undo" | "redo" | "restore";
             /** @description ids of those that an edit put in, each once */
             moves: string[];
             /** @description made from a version that was no longer the newest: kept beside the others */

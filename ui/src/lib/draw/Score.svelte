@@ -35,7 +35,21 @@
   const items = $derived(circuit.items)
   const document_ = $derived(circuit.document)
   const slots = $derived(slotsOf(document_))
-  const staves = $derived(parties(circuit.occurrence, circuit.plan.slots))
+  // The lanes, and of those with something of their own whoever is opened or chosen.
+  let opened = $state<Record<string, boolean>>({})
+  const all = $derived(parties(circuit.occurrence, circuit.plan.slots))
+  const isLane = (p: string) => p in nameOf.lane
+  const staves = $derived(
+    all.filter(
+      (v) => isLane(v.party) || opened[v.lane] || v.party === party || !all.some((x) => x.party === (v.lane as string)),
+    ),
+  )
+  const differ = (lane: string) => all.filter((v) => v.lane === lane && !isLane(v.party)).length
+  const differIn = (slotIndex: number, lane: string) =>
+    circuit.plan.slots[slotIndex]?.cells.filter((c) => c.lane === lane && c.party !== lane).length ?? 0
+  function toggle(lane: string): void {
+    opened = { ...opened, [lane]: !opened[lane] }
+  }
   const pieces = $derived(strip(circuit.plan, width))
   const kinds = $derived(outlines(pieces))
   // What the pointer is over is told as a title tells it.
@@ -240,6 +254,29 @@
               >{/each}</text
           >
           <text class="muted" x="0" y={who.length > 1 ? 60 : 52}>{common.people(l.people)}</text>
+          {#if isLane(l.party) && differ(l.lane) > 0}
+            {#if onpick}
+              <g
+                id={`differ-${l.party}`}
+                class="differ"
+                role="button"
+                tabindex="0"
+                aria-expanded={opened[l.lane] ?? false}
+                aria-label={opened[l.lane]
+                  ? circuitTexts.hideWho(l.name)
+                  : circuitTexts.showWho(l.name, differ(l.lane))}
+                onclick={() => toggle(l.lane)}
+                onkeydown={(e) => {
+                  if (e.key !== 'Enter' && e.key !== ' ') return
+                  e.preventDefault()
+                  toggle(l.lane)
+                }}
+              >
+                <rect x="-2" y="66" width={label - 8} height="26" rx="2" />
+                <text x="4" y="83">{opened[l.lane] ? '▾' : '▸'} {circuitTexts.differ(differ(l.lane))}</text>
+              </g>
+            {:else}<text class="muted" x="0" y="83">{circuitTexts.differ(differ(l.lane))}</text>{/if}
+          {/if}
           {#each { length: l.mark }, n (n)}
             <line class="line" x1={label - 8} x2={label + wide} y1={row / 2 - 4 + n * 4} y2={row / 2 - 4 + n * 4} />
           {/each}
@@ -335,6 +372,15 @@
                         <text x="6" y={head + li * row + 16 + n * 14}>{part}</text>
                       {/each}
                       <text class="load" x="6" y={head + li * row + 66}>{loadOf(c)}</text>
+                      {#if isLane(l.party) && differIn(s.at, l.lane) > 0}
+                        <text
+                          class="differs"
+                          text-anchor="end"
+                          x={s.width - 5}
+                          y={head + li * row + 66}
+                          aria-hidden="true">+{differIn(s.at, l.lane)}</text
+                        >
+                      {/if}
                       <text class="muted" x="6" y={head + li * row + 84}
                         >{c.missing ? circuitTexts.missing : fitted(repsText(c, b), s.width - 8)}</text
                       >

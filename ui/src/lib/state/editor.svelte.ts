@@ -106,6 +106,20 @@ export class Editor {
     return answer
   }
 
+  /** Changes the plan as little as can be for the day as it came. */
+  async day(day: Schemas['Day']): Promise<Answer<Schemas['DayDone']>> {
+    await this.settled()
+    const c = this.circuit!
+    const answer = await ask(
+      api.POST('/api/circuits/{circuit}/day', {
+        params: { path: { circuit: c.id } },
+        body: { clientId: newId(), base: c.version, day },
+      }),
+    )
+    if (answer.data) await this.take(answer.data)
+    return answer
+  }
+
   /** Asks for the first proposal of a class, or makes it from a session. */
   async create(
     occurrenceId: string,

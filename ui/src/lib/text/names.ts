@@ -29,3 +29,8 @@ export function limit(id: string): string | undefined {
   if (!(part in names.theJoint)) return undefined
   return (how === 'mild' ? names.limitMild : names.limitSpare)(part)
 }
+
+/** What is to be left out, by name: a pattern, a limit or a move. */
+export function banName(id: string, move: (id: string) => string): string {
+  return (names.pattern as Record<string, string>)[id] ?? limit(id) ?? move(id)
+}

@@ -3,7 +3,7 @@ import type { Term, Why } from '../api/client'
 import * as f from './format'
 import { join } from './gen/join'
 import { names } from './gen/names'
-import { limit } from './names'
+import { banName } from './names'
 
 /** What a reason needs to know to speak of things by name. */
 export interface Names {
@@ -94,6 +94,6 @@ export class Terms {
   /** What is to be left out: a pattern, a limit or a move. */
   ban(name: string): string {
     const id = this.id(name)
-    return f.within((names.pattern as Table)[id] ?? limit(id) ?? this.names.move(id))
+    return f.within(banName(id, this.names.move))
   }
 }

@@ -30,22 +30,26 @@
   import { whyText } from '../../lib/text/why'
   import History from './History.svelte'
   import CueLine from './CueLine.svelte'
+  import Day from './Day.svelte'
   import Decided from './Decided.svelte'
+  import Hall from './Hall.svelte'
   import Home from './Home.svelte'
   import OnPaper from './OnPaper.svelte'
   import ProposeForm from './ProposeForm.svelte'
   import Sessions from './Sessions.svelte'
   import Floor from './Floor.svelte'
+  import Rehearsal from './Rehearsal.svelte'
   import Settings from './Settings.svelte'
   import SlotPanel from './SlotPanel.svelte'
   import Totals from './Totals.svelte'
+  import Who from './Who.svelte'
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   const editor = new Editor()
   let cls = $state.raw<TodayClass>()
   let problem = $state<ProblemType>()
   let proposing = $state(false)
-  let tab = $state<'hall' | 'home' | 'sessions' | 'history'>('hall')
+  let tab = $state<'hall' | 'who' | 'day' | 'rehearsal' | 'home' | 'sessions' | 'history'>('hall')
   let compared = $state<number>()
   let slot = $state('')
   let party = $state('')
@@ -234,6 +238,9 @@
           label={t.title}
           tabs={[
             { id: 'hall', text: t.hallTab },
+            { id: 'who', text: t.who.tab },
+            { id: 'day', text: t.day.tab },
+            { id: 'rehearsal', text: t.rehearsal.tab },
             { id: 'home', text: t.homeTab },
             { id: 'sessions', text: t.sessions.tab },
             { id: 'history', text: t.historyTab },
@@ -313,8 +320,17 @@
             {/each}
           </ul>
           <Pressure circuit={c} />
+          <Hall circuit={c} />
           <p class="muted">{movesTexts.stopAlways}</p>
           {#if onPaper}<OnPaper circuit={onPaper} {cues} />{/if}
+        {:else if tab === 'who'}
+          <h2 class="sr">{t.who.tab}</h2>
+          <p><a id="who-sheet" href={p('/who/:occurrence', { params: { occurrence } })}>{t.who.sheet}</a></p>
+          <Who circuit={c} />
+        {:else if tab === 'day'}
+          <Day circuit={c} {editor} />
+        {:else if tab === 'rehearsal'}
+          <Rehearsal circuit={c} />
         {:else if tab === 'sessions'}
           <Sessions {occurrence} circuit={c} use={(from) => editor.replace(from)} />
         {:else if tab === 'history'}
@@ -325,7 +341,7 @@
       </div>
     </main>
     {#if tab === 'hall' && slot && party}
-      <SlotPanel circuit={c} {editor} {slot} {party} onclose={leave} />
+      <SlotPanel circuit={c} {editor} {slot} {party} onclose={leave} onpick={pick} />
     {/if}
   </div>
 {:else if !problem}

@@ -14,6 +14,7 @@
   import Problem from '../../lib/parts/Problem.svelte'
   import Why from '../../lib/parts/Why.svelte'
   import PartsField from './PartsField.svelte'
+  import WhyNot from './WhyNot.svelte'
   import { blockOf, byClock, doseText } from '../../lib/state/blocks'
   import type { Editor } from '../../lib/state/editor.svelte'
   import { partyName } from '../../lib/state/parties'
@@ -34,8 +35,9 @@
     party: string
     /** The keys go back to the box of this slot, or of another that is named. */
     onclose: (to?: string) => void
+    onpick?: (slot: string, party: string) => void
   }
-  let { circuit, editor, slot, party, onclose }: Props = $props()
+  let { circuit, editor, slot, party, onclose, onpick }: Props = $props()
 
   const block = $derived(blockOf(circuit.document, slot))
   const index = $derived(block?.slots.findIndex((s) => s.id === slot) ?? -1)
@@ -144,10 +146,31 @@
   let panel = $state<HTMLElement>()
   $effect(() => {
     void [slot, party]
-    wanted = ''
+    wanted = asking = ''
     panel?.scrollTo({ top: 0 })
   })
   const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
+  // Somebody's own version, and of a lane who does otherwise.
+  const isLane = $derived(party in nameOf.lane)
+  const here = $derived(circuit.occurrence.people.filter((p) => p.lane === party))
+  const ownOf = (id: string) => plan?.cells.find((c) => c.party === id)
+  function giveOwn(id: string): void {
+    if (!cell) return
+    editor.edit({ op: 'set-entry', slotId: slot, party: id, entry: { ...cell.entry, pinned: true } })
+    onpick?.(slot, id)
+  }
+  function giveBack(): void {
+    if (!cell) return
+    editor.edit({ op: 'clear-entry', slotId: slot, party })
+    onpick?.(slot, cell.lane)
+  }
+  function pinOwn(on: boolean): void {
+    if (!cell || on === (cell.entry.pinned ?? false)) return
+    const next: Entry = { ...cell.entry, pinned: true }
+    if (!on) Reflect.deleteProperty(next, 'pinned')
+    set(next)
+  }
+  let asking = $state('')
   const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
   const beside = (a: Schemas['Alternative']) =>
     [
@@ -180,6 +203,16 @@
       {/if}
     </button>
     <Why why={a.why} {names} label={title} />
+    {#if a.entry.variant !== cell?.entry.variant}
+      <button
+        type="button"
+        class="link why-not"
+        aria-expanded={asking === a.entry.variant}
+        aria-label={t.whyNot.of(studio.move(a.entry.variant))}
+        onclick={() => (asking = asking === a.entry.variant ? '' : a.entry.variant)}>{t.whyNot.ask}</button
+      >
+      {#if asking === a.entry.variant}<WhyNot {circuit} {slot} {party} move={asking} />{/if}
+    {/if}
   </li>
 {/snippet}
 
@@ -225,6 +258,42 @@
         {studio.move(b.entry.variant)}, {studio.packing(b.entry.load, circuit.items)}
         <Why why={b.why} {names} label={studio.move(b.entry.variant)} />
       </p>
+    {/if}
+
+    {#if !isLane}
+      <div class="own">
+        <Checkbox
+          id="entry-pinned"
+          labelText={t.own.pin}
+          checked={cell.entry.pinned ?? false}
+          on:check={(e) => pinOwn(e.detail)}
+        />
+        <Button id="give-back" size="small" kind="tertiary" on:click={giveBack}
+          >{t.own.back(nameOf.lane[cell.lane])}</Button
+        >
+      </div>
+    {:else if here.length > 0}
+      <details class="own" id="own-people">
+        <summary>{t.own.title}</summary>
+        <ul class="plain">
+          {#each here as p (p.id)}
+            {@const own = ownOf(p.id)}
+            <li>
+              <span>{partyName(circuit.occurrence, p.id)}</span>
+              {#if own}
+                <button type="button" class="link" onclick={() => onpick?.(slot, p.id)}
+                  >{studio.move(own.entry.variant)}, {studio.loadText(own.entry.load, own.loadG, circuit.items)}</button
+                >
+              {:else}
+                <span class="muted">{t.own.as(nameOf.lane[cell.lane])}</span>
+                <button type="button" class="link" id={`give-own-${p.id}`} onclick={() => giveOwn(p.id)}
+                  >{t.own.give(partyName(circuit.occurrence, p.id))}</button
+                >
+              {/if}
+            </li>
+          {/each}
+        </ul>
+      </details>
     {/if}
 
     <div class="row fields">
@@ -452,6 +521,23 @@
 {/if}
 
 <style>
+  .own {
+    margin: 8px 0;
+  }
+  .own li {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 10px;
+    align-items: baseline;
+    min-height: 32px;
+  }
+  .own summary {
+    cursor: pointer;
+    min-height: 28px;
+  }
+  .why-not {
+    min-height: 28px;
+  }
   .find span {
     display: block;
     font-size: 12px;

@@ -1,7 +1,7 @@
 <script lang="ts">
   // The station plan of a class by itself, for one sheet of paper or a screen on the wall.
   import { Button } from 'carbon-components-svelte'
-  import { api, ask, type Circuit, type Problem as ProblemType } from '../../lib/api/client'
+  import type { Circuit, Problem as ProblemType } from '../../lib/api/client'
   import { route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { blockTitle } from '../../lib/state/blocks'
@@ -10,17 +10,14 @@
   import { common } from '../../lib/text/gen/common'
   import { moves as movesTexts } from '../../lib/text/gen/moves'
   import Floor from './Floor.svelte'
+  import { ofClass } from './ofClass'
 
   const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
   let c = $state.raw<Circuit>()
   let problem = $state<ProblemType>()
-  void ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } })).then(async (a) => {
+  void ofClass(occurrence).then((a) => {
+    c = a.data
     problem = a.problem
-    const circuit = a.data?.circuitId
-    if (!circuit) return
-    const got = await ask(api.GET('/api/circuits/{circuit}', { params: { path: { circuit } } }))
-    c = got.data
-    problem = got.problem
   })
 </script>
 

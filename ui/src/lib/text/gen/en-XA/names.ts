@@ -248,6 +248,7 @@ const changeOver: Record<string, string> = {
 const versionKind = {
   propose: 'þŕóóþóóšééđ',
   again: 'ƒŕóóɱ ááñóóţĥééŕ šééššííóñ',
+  day: 'ƒóóŕ ţĥéé đááý ááš ííţ çááɱé',
   edit: 'ééđííţéđ',
   undo: 'úúñđóóñé',
   redo: 'ŕééđóóñé',

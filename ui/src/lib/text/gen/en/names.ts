@@ -248,6 +248,7 @@ const changeOver: Record<string, string> = {
 const versionKind = {
   propose: 'proposed',
   again: 'from another session',
+  day: 'for the day as it came',
   edit: 'edited',
   undo: 'undone',
   redo: 'redone',
