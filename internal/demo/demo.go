@@ -5,12 +5,15 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -18,8 +21,9 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
-	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/formats/placefile"
 	"nimbleanvil/internal/names"
 	"nimbleanvil/internal/store"
@@ -39,6 +43,23 @@ type scenario struct {
 	Classes []class
 	People  map[string][]studio.ParticipantInput
 	Known   []known
+	// Bodies say how people really are, by name: what their logs follow from.
+	Bodies map[string]able
+}
+
+// able is how strong somebody is: Reps more than their first load asks for, growing WeekPct a
+// week; Under is how many repetitions in reserve they do not tell of. Silent people tell of none.
+type able struct {
+	Reps, Under int
+	WeekPct     float64
+	Silent      bool
+	// Absent are classes, in weeks ago.
+	Absent []int
+	Hurts  []struct {
+		Week    int
+		Pattern moves.Pattern
+		Joint   string
+	}
 }
 
 // known is what is known of somebody of a class.
@@ -86,7 +107,7 @@ func Load(ctx context.Context, all *studio.Studios, now time.Time) (studio.Princ
 	if err != nil {
 		return owner, err
 	}
-	l := loader{ctx, all.For(owner), sc, now}
+	l := loader{ctx, all.For(owner), sc, now, moves.Standard(), map[string]float64{}}
 	// All places come in at once: one that is there is whole, whenever an earlier start was
 	// cut short, and is somebody's own from then on.
 	if _, err := l.st.Place(ctx, ID("place/attic")); errors.Is(err, store.ErrNotFound) {
@@ -96,10 +117,10 @@ func Load(ctx context.Context, all *studio.Studios, now time.Time) (studio.Princ
 	} else if err != nil {
 		return owner, err
 	}
-	if err := l.classes(); err != nil {
+	if err := l.known(); err != nil {
 		return owner, err
 	}
-	return owner, l.known()
+	return owner, l.classes()
 }
 
 type loader struct {
@@ -107,6 +128,9 @@ type loader struct {
 	st  studio.Studio
 	sc  scenario
 	now time.Time
+	lib *moves.Library
+	// index is what people can do, by name and ladder.
+	index map[string]float64
 }
 
 // places brings the demo's file of places in, each place by its own id.
@@ -149,10 +173,17 @@ func (l loader) known() error {
 		if err != nil {
 			return err
 		}
-		if len(those) != 1 { // somebody has changed who is who: they are not the demo's any more
+		if len(those) > 1 { // somebody has changed who is who: they are not the demo's any more
 			continue
 		}
-		id := those[0].ID
+		id := ID("person/" + string(k.Name))
+		if len(those) == 1 {
+			id = those[0].ID
+		} else if l.loaded() { // they were taken out
+			continue
+		} else if _, err := l.st.PutPerson(l.ctx, id, k.PersonInput); err != nil {
+			return err
+		}
 		page, err := l.st.PersonPage(l.ctx, id)
 		if err != nil {
 			return err
@@ -251,6 +282,13 @@ func (l loader) class(c class, at time.Time, week int) error {
 		return err
 	}
 	for _, p := range l.sc.People[c.Key] {
+		those, err := l.st.People(l.ctx, string(p.Name))
+		if err != nil {
+			return err
+		}
+		if len(those) == 1 {
+			p.PersonID = those[0].ID
+		}
 		if _, err := l.st.PutParticipant(l.ctx, id, whoID(c.Key, week, p.Name), p, &wrong); err != nil {
 			return err
 		}
@@ -273,7 +311,13 @@ func (l loader) class(c class, at time.Time, week int) error {
 	case week == 0:
 		return nil
 	}
-	return l.log(c.Key, id, week, made.Circuit.Plan)
+	return l.happened(c.Key, id, week, made.Circuit)
+}
+
+// loaded tells whether an earlier start has filled the demo.
+func (l loader) loaded() bool {
+	_, err := l.st.Occurrence(l.ctx, ID("class/noon/1"))
+	return err == nil
 }
 
 // whoID is the id of somebody of a class, so many weeks ago.
@@ -281,34 +325,62 @@ func whoID(class string, week int, name names.Name) string {
 	return ID(fmt.Sprintf("who/%s/%d/%s", class, week, name))
 }
 
-// log writes what lanes and named people did: as planned at first, then more, with a bad week
-// and an aching knee, so that there is something to judge.
-func (l loader) log(class, id string, week int, plan plan.Plan) error {
-	var lines []studio.LineInput
-	for i, s := range plan.Slots {
-		for _, cell := range s.Cells {
-			reserve := 2
-			in := studio.LogInput{Done: cell.PerSide, InForm: cell.PerSide, Reserve: &reserve, Pain: progress.NoPain}
-			switch {
-			case week == 5 && i%3 == 0:
-				in.InForm, reserve = max(in.Done-3, 0), 1
-			case week == 3 && cell.Lane == moves.Reach && s.Pattern == moves.Lunge:
-				in.Pain = progress.Joint
-			case week <= 2 && i%2 == 0:
-				in.Done, in.InForm, reserve = in.Done+2, in.Done+2, 3
-			case week == 4:
-				in.Pain = progress.Burn
-			}
-			lines = append(lines, studio.LineInput{Subject: string(cell.Lane), Slot: s.ID, LogInput: in})
-			for _, p := range l.sc.People[class] {
-				if p.Lane == string(cell.Lane) {
-					lines = append(
-						lines,
-						studio.LineInput{Subject: whoID(class, week, p.Name), Slot: s.ID, LogInput: in},
-					)
-				}
-			}
+// happened has a class taken place: who came, and what each did by how strong they are.
+func (l loader) happened(class, id string, week int, c *studio.Circuit) error {
+	var day circuit.Day
+	for _, p := range l.sc.People[class] {
+		if slices.Contains(l.sc.Bodies[string(p.Name)].Absent, week) {
+			day.Absent = append(day.Absent, people.Party(whoID(class, week, p.Name)))
 		}
 	}
-	return l.st.PutLines(l.ctx, id, lines, &fault.List{})
+	var wrong fault.List
+	if !day.Plain() {
+		in := studio.DayInput{Revision: studio.Revision{ClientID: ID("day/" + id), Base: c.Version}, Day: day}
+		if _, err := l.st.Day(l.ctx, c.ID, in, &wrong); err != nil {
+			return err
+		}
+	}
+	log, err := l.st.Log(l.ctx, id)
+	if err != nil {
+		return err
+	}
+	var lines []studio.LineInput
+	for _, sh := range log.Sheets {
+		who := cmp.Or(sh.Name, string(sh.Lane))
+		for _, x := range sh.Lines {
+			lines = append(lines, studio.LineInput{Subject: string(sh.Subject), Slot: x.Slot, LogInput: l.did(who, x, week)})
+		}
+	}
+	return l.st.PutLines(l.ctx, id, lines, &wrong)
+}
+
+// did is what somebody did of a line: as many repetitions as their strength allows with two kept,
+// at most three over what was asked. What has no number goes as planned.
+func (l loader) did(who string, x progress.SheetLine, week int) studio.LogInput {
+	is := l.sc.Bodies[who]
+	asked := x.Asked()
+	in := studio.LogInput{Done: x.Planned, InForm: x.Planned, Pain: progress.NoPain}
+	reserve := strength.UsualReserve
+	if v, known := l.lib.Get(x.Variant); known && asked.ComparableG > 0 && asked.Counted == "" {
+		key := who + "/" + cmp.Or(v.Ladder, v.ID)
+		r := float64(asked.ComparableG)
+		if l.index[key] == 0 {
+			l.index[key], _ = strength.IndexOf(max(3, x.Planned+strength.UsualReserve+is.Reps), r)
+			l.index[key] /= math.Pow(1+is.WeekPct/100, float64(8-week))
+		}
+		can := strength.AbleAt(l.index[key]*math.Pow(1+is.WeekPct/100, float64(8-week)), r)
+		in.Done = min(max(1, can-1), x.Planned+3)
+		in.InForm = min(in.Done, max(1, can-1))
+		reserve = max(0, can-in.Done)
+	}
+	if !is.Silent {
+		told := max(0, min(reserve, 6)-is.Under)
+		in.Reserve = &told
+	}
+	for _, h := range is.Hurts {
+		if h.Week == week && h.Pattern == x.Pattern {
+			in.Pain, in.Joint = progress.Joint, h.Joint
+		}
+	}
+	return in
 }

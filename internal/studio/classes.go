@@ -405,7 +405,8 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 			ToAsk:      toAsk(row),
 		}
 		against := contextFor(row, places[r.PlaceID])
-		against.Past.Known = []string{progress.All} // what is new or logged is the circuit's to say
+		// What is new or logged is the circuit's to say.
+		against.Past.Known, against.Unread = []string{progress.All}, true
 		if t.CircuitID == "" {
 			t.Needs = plan.Needs(nil, plan.Plan{}, against)
 		} else {

@@ -106,12 +106,9 @@ func (j *Judge) byBenchmark(v *moves.Variant, e Entry, reps int) (w strength.Wan
 // resistance of one repetition (model: the default equation on comparable resistance). ok is
 // false where the equation is refused.
 func Index(v *moves.Variant, b people.Benchmark, bodyMass measure.Mass) (index float64, ok bool) {
-	f, err := strength.Factor(strength.Default, b.Reps+b.Reserve)
-	if err != nil {
-		return 0, false
-	}
 	r, err := v.Resistance.Resist(bodyMass, b.LoadG, v.Setting())
-	return f * r.Comparable, err == nil
+	index, ok = strength.IndexOf(b.Reps+b.Reserve, r.Comparable)
+	return index, ok && err == nil
 }
 
 // gatePassed tells whether a person has passed the gate to a bar on the back and the session's

@@ -40,7 +40,7 @@ func Needs(d *circuit.Document, p Plan, c Context) []why.Why {
 		}
 	}
 	for _, f := range p.Flags {
-		if f.Wrong && !ofSpared(f.Why) {
+		if f.Wrong && !ofSpared(f.Why) && !c.Unread {
 			needs = append(needs, f.Why)
 		}
 	}

@@ -79,6 +79,8 @@ type Context struct {
 	Past progress.Past
 	// Out are participants who are not in the class until they are cleared: no party is theirs.
 	Out []people.Party
+	// Unread says that the past was not read: what depends on it is not called wrong.
+	Unread bool
 	// planned is what it was before the day came otherwise.
 	planned *Context
 }
