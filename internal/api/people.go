@@ -133,7 +133,7 @@ func registerPeople(r *routes) {
 		},
 	)
 	checked(r, http.MethodPut, "/api/people/{person}/records/{record}", "put-record",
-		"Keep something of a person: a measure, level, screen, benchmark, limit, or something learned",
+		"Keep something of a person: a measure, level, screen, benchmark, limit, something learned, or a stance factor put back",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			RecordPath
 			Body studio.RecordInput

@@ -110,14 +110,21 @@ var tags = map[reflect.Type]map[string]string{
 		"unknown":     `doc:"the load names something the place does not have"`,
 	},
 	reflect.TypeFor[plan.Count](): {
-		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before,ease"`,
 	},
 	reflect.TypeFor[plan.Decided](): {
 		"lane":   `enum:"ground,middle,reach"`,
-		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+		"advice": `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before,ease"`,
 		"loaded": `doc:"whether the load is said"`,
 		"to":     `doc:"a rung up or down"`,
 		"joints": `doc:"that hurt"`,
+		"what":   `doc:"what is set aside with it: the move, or the joints of somebody who is known"`,
+	},
+	reflect.TypeFor[plan.Moved](): {
+		"way":   `enum:"out,out-once,easier,up"`,
+		"party": `doc:"a participant by id"`,
+		"moves":  `doc:"theirs that it is about"`,
+		"joints": `enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt"`,
 	},
 	reflect.TypeFor[circuit.Difference](): {
 		"field": `enum:"lead-in,absent,missing,goal,template,block,order,kind,layout,scheme,format,work,rest,rounds,round-rest,sets,between,sides,side-change,every,window,rungs,change,called,seed,after,slot,waves,new,pinned,own-work,own-rest,own-sets,entry"`,
@@ -433,14 +440,14 @@ var tags = map[reflect.Type]map[string]string{
 		"lane":    `enum:"ground,middle,reach"`,
 	},
 	reflect.TypeFor[progress.SheetLine](): {
-		"pain":   `enum:"none,burn,joint"`,
+		"pain":   `enum:"none,burn,joint,sore"`,
 		"joint":  `enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, where somebody said"`,
 		"others": `doc:"somebody else's pain than the time before"`,
 		"result": `doc:"of a saved line"`,
 	},
 	reflect.TypeFor[progress.Result](): {
 		"verdict": `enum:"form-lost,heavy,far-too-light,light,right"`,
-		"advice":  `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before"`,
+		"advice":  `enum:"keep,keep-limit,more-reps,next-load,bridge,next-rung,fewer-reps,less-load,rung-down,lighter,start-again,stop-move,off-the-plan,as-before,ease"`,
 	},
 	reflect.TypeFor[strength.Week](): {
 		"by":    `enum:"load,reps,blend,tempo,variant,made,uneven"`,

@@ -39,7 +39,7 @@ func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, li
 				return err
 			}
 		}
-		return raiseSeries(tx, sc, o.SeriesID)
+		return raiseSeriesAround(tx, sc, o)
 	})
 }
 

@@ -21,22 +21,34 @@ const (
 	maxPastCircuits = 26
 )
 
+// pastColumns are what is read of a line of the log.
+const pastColumns = `l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, COALESCE(r.pain, 'none') AS pain, COALESCE(r.joint, '') AS joint, COALESCE(r.others, FALSE) AS others, l.load_g, l.too_light, l.slot,
+	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document`
+
 // pastQuery reads lines, plans and participants of the earlier classes of a series in one
-// statement: rows of a plan have a document, those of a participant say who is here.
-const pastQuery = `(SELECT l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, COALESCE(r.pain, 'none') AS pain, COALESCE(r.joint, '') AS joint, COALESCE(r.others, FALSE) AS others, l.load_g, l.too_light, l.slot,
-	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document
+// statement: rows of a plan have a document, those of a participant say who is here. What
+// those whom the studio knows did by name in classes of other series is read as well.
+const pastQuery = `(SELECT ` + pastColumns + `, FALSE AS elsewhere
 	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
 	LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id
 	LEFT JOIN participant p ON p.studio_id = l.studio_id AND p.id = l.participant_id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
 	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
-UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document
+UNION ALL (SELECT ` + pastColumns + `, TRUE
+	FROM participant me JOIN person q ON q.studio_id = me.studio_id AND q.id = me.person_id
+	JOIN participant p ON p.studio_id = q.studio_id AND p.person_id = q.id
+	JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
+	JOIN log_line l ON l.studio_id = p.studio_id AND l.participant_id = p.id
+	LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id
+	WHERE me.studio_id = @studio AND me.occurrence_id = @class AND o.series_id <> @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
+UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document, FALSE
 	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time) AND o.removed_at IS NULL
 	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
-UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL
+UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL, FALSE
 	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
@@ -51,14 +63,16 @@ type pastRow struct {
 	Who       string
 	Here      string // a participant
 	Document  []byte
+	Elsewhere bool // of another series
 }
 
-// Past reads what earlier classes of the same series say to a class, as the core's value.
+// Past reads what earlier classes of the same series say to a class, and of those who are in it
+// what they did by name in others, as the core's value.
 func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past, error) {
 	past := progress.Past{Day: dayOf(c.LocalDate)}
 	var rows []pastRow
 	err := s.db.WithContext(ctx).
-		Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "day": c.LocalDate, "time": c.LocalTime,
+		Raw(pastQuery, map[string]any{"studio": sc.StudioID, "series": c.SeriesID, "class": c.ID, "day": c.LocalDate, "time": c.LocalTime,
 			"lines": maxPastLines, "plans": maxPastCircuits}).
 		Scan(&rows).
 		Error
@@ -79,7 +93,11 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 			past.Present = append(past.Present, x)
 		default:
 			r.LogLine.Felt = Felt(r.Seen)
-			past.Lines = append(past.Lines, r.LogLine.Past(r.LocalDate, r.Who))
+			if l := r.LogLine.Past(r.LocalDate, r.Who); r.Elsewhere {
+				past.Elsewhere = append(past.Elsewhere, l)
+			} else {
+				past.Lines = append(past.Lines, l)
+			}
 		}
 	}
 	whose := func(p people.Party) (moves.Lane, string) {

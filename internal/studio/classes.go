@@ -85,6 +85,8 @@ type TodayClass struct {
 	Slots     int       `json:"slots"`
 	// Decided counts what the log decided for the next class.
 	Decided []plan.Count `json:"decided"`
+	// Moves says it by name of those who go up, easier, or are out.
+	Moves []plan.Moved `json:"moves"`
 	ToAsk   int          `json:"toAsk" doc:"people of it who are to be asked the health questions"`
 }
 
@@ -345,7 +347,8 @@ func (s Studio) decide(ctx context.Context, row store.Listed, class *TodayClass,
 	if against.Past, err = s.store.Past(ctx, s.scope, row.Occurrence); err != nil {
 		return err
 	}
-	class.Decided = plan.CountDecisions(plan.Decisions(class.document, against))
+	decided := plan.Decisions(class.document, against)
+	class.Decided, class.Moves = plan.CountDecisions(decided), plan.WhoMoves(decided)
 	if d := class.document; len(d.Slots()) > 0 {
 		class.Needs = plan.Needs(&d, plan.Look(d, against), against)
 	}
@@ -402,6 +405,7 @@ func (s Studio) todayClasses(ctx context.Context, rows []store.Listed) ([]TodayC
 			RunID:      work.Run[r.ID],
 			Logged:     work.Logged[r.ID],
 			Decided:    []plan.Count{},
+			Moves:      []plan.Moved{},
 			ToAsk:      toAsk(row),
 		}
 		against := contextFor(row, places[r.PlaceID])

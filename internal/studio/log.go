@@ -36,8 +36,8 @@ type LogInput struct {
 	Done    int           `json:"done" minimum:"0" maximum:"600" doc:"repetitions a side, or in all; seconds of what is held"`
 	InForm  int           `json:"inForm" minimum:"0" maximum:"600"`
 	Reserve *int          `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
-	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
-	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt; left out, every joint that the move asks clearly of"`
+	Pain    progress.Pain `json:"pain" enum:"none,burn,joint,sore"`
+	Joint   string        `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt, or was sore the day after; of a pain left out: every joint that the move asks clearly of"`
 	Others  bool          `json:"others,omitempty" doc:"it was somebody else than the time before"`
 	Left    *int          `json:"left,omitempty" nullable:"false" minimum:"0" maximum:"600" doc:"where the sides were not the same; done is the lesser"`
 	Right   *int          `json:"right,omitempty" nullable:"false" minimum:"0" maximum:"600"`
@@ -78,7 +78,7 @@ type OvertakenLine struct {
 	Done    int           `json:"done"`
 	InForm  int           `json:"inForm"`
 	Reserve *int          `json:"reserve,omitempty"`
-	Pain    progress.Pain `json:"pain" enum:"none,burn,joint"`
+	Pain    progress.Pain `json:"pain" enum:"none,burn,joint,sore"`
 	Joint   string        `json:"joint,omitempty"`
 	Others  bool          `json:"others,omitempty"`
 	progress.Told

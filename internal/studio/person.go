@@ -33,6 +33,10 @@ type PersonPage struct {
 	Gate    GateState        `json:"gate"`
 	Tests   []BenchmarkState `json:"benchmarks"`
 	Loads   []LoadsOfMove    `json:"loads"`
+	// Stances are the stance factors as they were learned, Indices what the log says that they
+	// can, by the scale on which resistances are compared.
+	Stances []StanceState `json:"stances"`
+	Indices []IndexState  `json:"indices"`
 	// Records are what is known, the newest first.
 	Records []RecordEntry `json:"records"`
 	Merges  []MergeEntry  `json:"merges"`
@@ -108,6 +112,40 @@ type BenchmarkState struct {
 type LoadsOfMove struct {
 	Move string `json:"move"`
 	Did  []Did  `json:"did"`
+}
+
+// Showing is a set that shows what somebody can.
+type Showing struct {
+	Date   string       `json:"date" format:"date"`
+	Move   string       `json:"move"`
+	LoadG  measure.Mass `json:"loadG"`
+	Reps   int          `json:"reps" doc:"in form, a side"`
+	Left   int          `json:"left" doc:"what counts as left"`
+	IndexG measure.Mass `json:"indexG"`
+}
+
+// StanceState is a stance factor of the table as it was learned for somebody.
+type StanceState struct {
+	Stance string       `json:"stance"`
+	Scale  string       `json:"scale" enum:"squat,hinge,bridge,bench-bridge"`
+	Table  float64      `json:"table"`
+	Factor float64      `json:"factor" doc:"the table's until there are two pairs"`
+	Pairs  []StancePair `json:"pairs" doc:"the last ones, the oldest first"`
+}
+
+// StancePair is a set on one leg, or split, beside one on two legs.
+type StancePair struct {
+	One    Showing `json:"one"`
+	Two    Showing `json:"two"`
+	Factor float64 `json:"factor" doc:"at which both show the same"`
+}
+
+// IndexState is what somebody can on a scale by their log.
+type IndexState struct {
+	Scale  string       `json:"scale" enum:"squat,hinge,bridge,bench-bridge"`
+	IndexG measure.Mass `json:"indexG" doc:"the median of the sets"`
+	ByReps bool         `json:"byReps" doc:"what was left was not asked, or is not counted yet"`
+	Sets   []Showing    `json:"sets" doc:"the best of each session that counts, the oldest first"`
 }
 
 // Did is one set of a log.
@@ -199,13 +237,35 @@ func (s Studio) PersonPage(ctx context.Context, id string) (PersonPage, error) {
 		Gate:    gateState(lib, stock, judge),
 		Tests:   benchmarkStates(lib, rows, facts, party.Body, day),
 		Loads:   loadsOf(did),
+		Stances: []StanceState{}, Indices: []IndexState{},
 		Records: recordEntries(rows, facts),
 		Merges:  []MergeEntry{},
+	}
+	can := judge.Ability()
+	for _, x := range can.Stances {
+		st := StanceState{
+			Stance: x.ID, Scale: x.Scale, Table: x.Table, Factor: measure.Round(x.Factor, 3), Pairs: []StancePair{},
+		}
+		for _, p := range x.Pairs {
+			st.Pairs = append(st.Pairs, StancePair{showing(p.One), showing(p.Two), measure.Round(p.Factor, 3)})
+		}
+		out.Stances = append(out.Stances, st)
+	}
+	for _, x := range can.Indices {
+		in := IndexState{Scale: x.Scale, IndexG: measure.Grams(x.Index), ByReps: x.ByReps, Sets: []Showing{}}
+		for _, set := range x.Sets {
+			in.Sets = append(in.Sets, showing(set))
+		}
+		out.Indices = append(out.Indices, in)
 	}
 	for _, m := range merges {
 		out.Merges = append(out.Merges, MergeEntry{m.PublicID, m.Name})
 	}
 	return out, nil
+}
+
+func showing(x progress.Showing) Showing {
+	return Showing{dateOf(x.Day), x.Move, x.Load, x.Reps, x.Left, measure.Grams(x.Index)}
 }
 
 // stockOf is the kit of the place where a person was last.

@@ -26,6 +26,7 @@ type RecordInput struct {
 	Benchmark *BenchmarkInput `json:"benchmark,omitempty"`
 	Limit     *LimitInput     `json:"limit,omitempty"`
 	Learned   *LearnedInput   `json:"learned,omitempty"`
+	Table     *TableInput     `json:"table,omitempty"`
 }
 
 // MeasureInput is a body as it was measured, as it is typed.
@@ -64,6 +65,11 @@ type LimitInput struct {
 // LearnedInput is something that was learned once.
 type LearnedInput struct {
 	Skill string `json:"skill" enum:"bracing,slow-five"`
+}
+
+// TableInput puts a stance factor that was learned from the log back to the table's.
+type TableInput struct {
+	Stance string `json:"stance" maxLength:"40"`
 }
 
 // PutRecord keeps something of a person under an id, or changes what is there.
@@ -155,6 +161,9 @@ func (in RecordInput) read(t typing) people.Record {
 	}
 	if l := in.Learned; l != nil {
 		r.Learned = &people.Learned{Skill: people.Skill(l.Skill)}
+	}
+	if x := in.Table; x != nil {
+		r.Table = &people.Table{Stance: x.Stance}
 	}
 	return r
 }

@@ -97,143 +97,166 @@ func (p Printer) StudioNothingNew() string                { return p.say("studio
 func (p Printer) StudioBrings(what List, kept Count) string {
 	return p.say("studio.brings", what, kept)
 }
-func (p Printer) KeysTitle() string                      { return p.say("keys.title") }
-func (p Printer) KeysOpen() string                       { return p.say("keys.open") }
-func (p Printer) KeysGroupsEverywhere() string           { return p.say("keys.groups.everywhere") }
-func (p Printer) KeysGroupsCircuit() string              { return p.say("keys.groups.circuit") }
-func (p Printer) KeysGroupsRun() string                  { return p.say("keys.groups.run") }
-func (p Printer) KeysCapTab() string                     { return p.say("keys.cap.tab") }
-func (p Printer) KeysCapPress() string                   { return p.say("keys.cap.press") }
-func (p Printer) KeysCapEsc() string                     { return p.say("keys.cap.esc") }
-func (p Printer) KeysCapArrows() string                  { return p.say("keys.cap.arrows") }
-func (p Printer) KeysCapEnter() string                   { return p.say("keys.cap.enter") }
-func (p Printer) KeysCapUndo() string                    { return p.say("keys.cap.undo") }
-func (p Printer) KeysCapRedo() string                    { return p.say("keys.cap.redo") }
-func (p Printer) KeysCapSpace() string                   { return p.say("keys.cap.space") }
-func (p Printer) KeysDoesSheet() string                  { return p.say("keys.does.sheet") }
-func (p Printer) KeysDoesTab() string                    { return p.say("keys.does.tab") }
-func (p Printer) KeysDoesPress() string                  { return p.say("keys.does.press") }
-func (p Printer) KeysDoesEsc() string                    { return p.say("keys.does.esc") }
-func (p Printer) KeysDoesArrows() string                 { return p.say("keys.does.arrows") }
-func (p Printer) KeysDoesEnter() string                  { return p.say("keys.does.enter") }
-func (p Printer) KeysDoesUndo() string                   { return p.say("keys.does.undo") }
-func (p Printer) KeysDoesRedo() string                   { return p.say("keys.does.redo") }
-func (p Printer) KeysDoesSpace() string                  { return p.say("keys.does.space") }
-func (p Printer) KeysDoesRight() string                  { return p.say("keys.does.right") }
-func (p Printer) KeysDoesLeft() string                   { return p.say("keys.does.left") }
-func (p Printer) KeysDoesPlus() string                   { return p.say("keys.does.plus") }
-func (p Printer) KeysDoesM() string                      { return p.say("keys.does.m") }
-func (p Printer) WordsTitle() string                     { return p.say("words.title") }
-func (p Printer) WordsOpen() string                      { return p.say("words.open") }
-func (p Printer) WordsTrade() string                     { return p.say("words.trade") }
-func (p Printer) WordsOfLaneTerm() string                { return p.say("words.of.lane.term") }
-func (p Printer) WordsOfLaneMeans() string               { return p.say("words.of.lane.means") }
-func (p Printer) WordsOfSlotTerm() string                { return p.say("words.of.slot.term") }
-func (p Printer) WordsOfSlotMeans() string               { return p.say("words.of.slot.means") }
-func (p Printer) WordsOfWaveTerm() string                { return p.say("words.of.wave.term") }
-func (p Printer) WordsOfWaveMeans() string               { return p.say("words.of.wave.means") }
-func (p Printer) WordsOfRoundTerm() string               { return p.say("words.of.round.term") }
-func (p Printer) WordsOfRoundMeans() string              { return p.say("words.of.round.means") }
-func (p Printer) WordsOfIronTerm() string                { return p.say("words.of.iron.term") }
-func (p Printer) WordsOfIronMeans() string               { return p.say("words.of.iron.means") }
-func (p Printer) WordsOfResistanceTerm() string          { return p.say("words.of.resistance.term") }
-func (p Printer) WordsOfResistanceMeans() string         { return p.say("words.of.resistance.means") }
-func (p Printer) WordsOfWantedTerm() string              { return p.say("words.of.wanted.term") }
-func (p Printer) WordsOfWantedMeans() string             { return p.say("words.of.wanted.means") }
-func (p Printer) WordsOfMissingTerm() string             { return p.say("words.of.missing.term") }
-func (p Printer) WordsOfMissingMeans() string            { return p.say("words.of.missing.means") }
-func (p Printer) WordsOfMadeTerm() string                { return p.say("words.of.made.term") }
-func (p Printer) WordsOfMadeMeans() string               { return p.say("words.of.made.means") }
-func (p Printer) WordsOfBareTerm() string                { return p.say("words.of.bare.term") }
-func (p Printer) WordsOfBareMeans() string               { return p.say("words.of.bare.means") }
-func (p Printer) WordsOfSparedTerm() string              { return p.say("words.of.spared.term") }
-func (p Printer) WordsOfSparedMeans() string             { return p.say("words.of.spared.means") }
-func (p Printer) WordsOfScreenTerm() string              { return p.say("words.of.screen.term") }
-func (p Printer) WordsOfScreenMeans() string             { return p.say("words.of.screen.means") }
-func (p Printer) WordsOfGateTerm() string                { return p.say("words.of.gate.term") }
-func (p Printer) WordsOfGateMeans() string               { return p.say("words.of.gate.means") }
-func (p Printer) WordsOfBenchmarkTerm() string           { return p.say("words.of.benchmark.term") }
-func (p Printer) WordsOfBenchmarkMeans() string          { return p.say("words.of.benchmark.means") }
-func (p Printer) WordsOfRegularTerm() string             { return p.say("words.of.regular.term") }
-func (p Printer) WordsOfRegularMeans() string            { return p.say("words.of.regular.means") }
-func (p Printer) WordsOfDropInTerm() string              { return p.say("words.of.dropIn.term") }
-func (p Printer) WordsOfDropInMeans() string             { return p.say("words.of.dropIn.means") }
-func (p Printer) TodayTitle() string                     { return p.say("today.title") }
-func (p Printer) TodayNext() string                      { return p.say("today.next") }
-func (p Printer) TodayLater() string                     { return p.say("today.later") }
-func (p Printer) TodayPast() string                      { return p.say("today.past") }
-func (p Printer) TodayNone() string                      { return p.say("today.none") }
-func (p Printer) TodayAdd() string                       { return p.say("today.add") }
-func (p Printer) TodayEdit() string                      { return p.say("today.edit") }
-func (p Printer) TodayRemove() string                    { return p.say("today.remove") }
-func (p Printer) TodayRemoved(name Name) string          { return p.say("today.removed", name) }
-func (p Printer) TodayUndo() string                      { return p.say("today.undo") }
-func (p Printer) TodayNeeds() string                     { return p.say("today.needs") }
-func (p Printer) TodayToAsk(n Count) string              { return p.say("today.toAsk", n) }
-func (p Printer) TodayReady() string                     { return p.say("today.ready") }
-func (p Printer) TodayDecided() string                   { return p.say("today.decided") }
-func (p Printer) TodayTimes(what string, n Count) string { return p.say("today.times", what, n) }
-func (p Printer) TodayMakeCircuit() string               { return p.say("today.makeCircuit") }
-func (p Printer) TodayOpenCircuit() string               { return p.say("today.openCircuit") }
-func (p Printer) TodayRun() string                       { return p.say("today.run") }
-func (p Printer) TodayRunning() string                   { return p.say("today.running") }
-func (p Printer) TodayLog() string                       { return p.say("today.log") }
-func (p Printer) TodayLogged(n Count) string             { return p.say("today.logged", n) }
-func (p Printer) TodayNoPlace() string                   { return p.say("today.noPlace") }
-func (p Printer) TodayFormName() string                  { return p.say("today.form.name") }
-func (p Printer) TodayFormDate() string                  { return p.say("today.form.date") }
-func (p Printer) TodayFormTime() string                  { return p.say("today.form.time") }
-func (p Printer) TodayFormMinutes() string               { return p.say("today.form.minutes") }
-func (p Printer) TodayFormPlace() string                 { return p.say("today.form.place") }
-func (p Printer) TodayFormAll() string                   { return p.say("today.form.all") }
-func (p Printer) TodayFormSplit() string                 { return p.say("today.form.split") }
-func (p Printer) TodayFormPeople(lane string) string     { return p.say("today.form.people", lane) }
-func (p Printer) TodayFormBodies() string                { return p.say("today.form.bodies") }
-func (p Printer) TodayFormBody(lane string) string       { return p.say("today.form.body", lane) }
-func (p Printer) TodayFormStature(lane string) string    { return p.say("today.form.stature", lane) }
-func (p Printer) PeopleTitle() string                    { return p.say("people.title") }
-func (p Printer) PeopleKnown() string                    { return p.say("people.known") }
-func (p Printer) PeopleAdd() string                      { return p.say("people.add") }
-func (p Printer) PeopleEdit() string                     { return p.say("people.edit") }
-func (p Printer) PeopleFind() string                     { return p.say("people.find") }
-func (p Printer) PeopleGroup() string                    { return p.say("people.group") }
-func (p Printer) PeopleAllGroups() string                { return p.say("people.allGroups") }
-func (p Printer) PeopleNobody() string                   { return p.say("people.nobody") }
-func (p Printer) PeopleFound(n Count, all *Count) string { return p.say("people.found", n, all) }
-func (p Printer) PeopleName() string                     { return p.say("people.name") }
-func (p Printer) PeopleNameHelp() string                 { return p.say("people.nameHelp") }
-func (p Printer) PeopleGroups() string                   { return p.say("people.groups") }
-func (p Printer) PeopleGroupsHelp() string               { return p.say("people.groupsHelp") }
-func (p Printer) PeopleNoGroups() string                 { return p.say("people.noGroups") }
-func (p Printer) PeopleLastClass() string                { return p.say("people.lastClass") }
-func (p Printer) PeopleSpared() string                   { return p.say("people.spared") }
-func (p Printer) PeopleToMind() string                   { return p.say("people.toMind") }
-func (p Printer) PeopleNever() string                    { return p.say("people.never") }
-func (p Printer) PeopleSameName() string                 { return p.say("people.sameName") }
-func (p Printer) PeopleFiles() string                    { return p.say("people.files") }
-func (p Printer) PeopleOut() string                      { return p.say("people.out") }
-func (p Printer) PeopleGround() string                   { return p.say("people.ground") }
-func (p Printer) PeopleGroundWhy() string                { return p.say("people.groundWhy") }
-func (p Printer) PeopleAsk() string                      { return p.say("people.ask") }
-func (p Printer) PeopleToAsk() string                    { return p.say("people.toAsk") }
-func (p Printer) PeopleUnit() string                     { return p.say("people.unit") }
-func (p Printer) PeopleUnitOfStudio() string             { return p.say("people.unitOfStudio") }
-func (p Printer) PeopleWeaker() string                   { return p.say("people.weaker") }
-func (p Printer) PeopleWeakerNone() string               { return p.say("people.weakerNone") }
-func (p Printer) PeopleNote() string                     { return p.say("people.note") }
-func (p Printer) PeopleNoteHelp() string                 { return p.say("people.noteHelp") }
-func (p Printer) PeopleWeakerIs(side string) string      { return p.say("people.weakerIs", side) }
-func (p Printer) PeopleLastIn(day Name, n Count) string  { return p.say("people.lastIn", day, n) }
-func (p Printer) PeopleNoClass() string                  { return p.say("people.noClass") }
-func (p Printer) PeopleLevels() string                   { return p.say("people.levels") }
-func (p Printer) PeopleBody() string                     { return p.say("people.body") }
-func (p Printer) PeopleScreens() string                  { return p.say("people.screens") }
-func (p Printer) PeopleTests() string                    { return p.say("people.tests") }
-func (p Printer) PeopleLoads() string                    { return p.say("people.loads") }
-func (p Printer) PeopleRecords() string                  { return p.say("people.records") }
-func (p Printer) PeopleSame() string                     { return p.say("people.same") }
-func (p Printer) PeopleNoLevels() string                 { return p.say("people.noLevels") }
-func (p Printer) PeopleLaneHolds() string                { return p.say("people.laneHolds") }
+func (p Printer) KeysTitle() string                       { return p.say("keys.title") }
+func (p Printer) KeysOpen() string                        { return p.say("keys.open") }
+func (p Printer) KeysGroupsEverywhere() string            { return p.say("keys.groups.everywhere") }
+func (p Printer) KeysGroupsCircuit() string               { return p.say("keys.groups.circuit") }
+func (p Printer) KeysGroupsRun() string                   { return p.say("keys.groups.run") }
+func (p Printer) KeysCapTab() string                      { return p.say("keys.cap.tab") }
+func (p Printer) KeysCapPress() string                    { return p.say("keys.cap.press") }
+func (p Printer) KeysCapEsc() string                      { return p.say("keys.cap.esc") }
+func (p Printer) KeysCapArrows() string                   { return p.say("keys.cap.arrows") }
+func (p Printer) KeysCapEnter() string                    { return p.say("keys.cap.enter") }
+func (p Printer) KeysCapUndo() string                     { return p.say("keys.cap.undo") }
+func (p Printer) KeysCapRedo() string                     { return p.say("keys.cap.redo") }
+func (p Printer) KeysCapSpace() string                    { return p.say("keys.cap.space") }
+func (p Printer) KeysDoesSheet() string                   { return p.say("keys.does.sheet") }
+func (p Printer) KeysDoesTab() string                     { return p.say("keys.does.tab") }
+func (p Printer) KeysDoesPress() string                   { return p.say("keys.does.press") }
+func (p Printer) KeysDoesEsc() string                     { return p.say("keys.does.esc") }
+func (p Printer) KeysDoesArrows() string                  { return p.say("keys.does.arrows") }
+func (p Printer) KeysDoesEnter() string                   { return p.say("keys.does.enter") }
+func (p Printer) KeysDoesUndo() string                    { return p.say("keys.does.undo") }
+func (p Printer) KeysDoesRedo() string                    { return p.say("keys.does.redo") }
+func (p Printer) KeysDoesSpace() string                   { return p.say("keys.does.space") }
+func (p Printer) KeysDoesRight() string                   { return p.say("keys.does.right") }
+func (p Printer) KeysDoesLeft() string                    { return p.say("keys.does.left") }
+func (p Printer) KeysDoesPlus() string                    { return p.say("keys.does.plus") }
+func (p Printer) KeysDoesM() string                       { return p.say("keys.does.m") }
+func (p Printer) WordsTitle() string                      { return p.say("words.title") }
+func (p Printer) WordsOpen() string                       { return p.say("words.open") }
+func (p Printer) WordsTrade() string                      { return p.say("words.trade") }
+func (p Printer) WordsOfLaneTerm() string                 { return p.say("words.of.lane.term") }
+func (p Printer) WordsOfLaneMeans() string                { return p.say("words.of.lane.means") }
+func (p Printer) WordsOfSlotTerm() string                 { return p.say("words.of.slot.term") }
+func (p Printer) WordsOfSlotMeans() string                { return p.say("words.of.slot.means") }
+func (p Printer) WordsOfWaveTerm() string                 { return p.say("words.of.wave.term") }
+func (p Printer) WordsOfWaveMeans() string                { return p.say("words.of.wave.means") }
+func (p Printer) WordsOfRoundTerm() string                { return p.say("words.of.round.term") }
+func (p Printer) WordsOfRoundMeans() string               { return p.say("words.of.round.means") }
+func (p Printer) WordsOfIronTerm() string                 { return p.say("words.of.iron.term") }
+func (p Printer) WordsOfIronMeans() string                { return p.say("words.of.iron.means") }
+func (p Printer) WordsOfResistanceTerm() string           { return p.say("words.of.resistance.term") }
+func (p Printer) WordsOfResistanceMeans() string          { return p.say("words.of.resistance.means") }
+func (p Printer) WordsOfWantedTerm() string               { return p.say("words.of.wanted.term") }
+func (p Printer) WordsOfWantedMeans() string              { return p.say("words.of.wanted.means") }
+func (p Printer) WordsOfMissingTerm() string              { return p.say("words.of.missing.term") }
+func (p Printer) WordsOfMissingMeans() string             { return p.say("words.of.missing.means") }
+func (p Printer) WordsOfMadeTerm() string                 { return p.say("words.of.made.term") }
+func (p Printer) WordsOfMadeMeans() string                { return p.say("words.of.made.means") }
+func (p Printer) WordsOfBareTerm() string                 { return p.say("words.of.bare.term") }
+func (p Printer) WordsOfBareMeans() string                { return p.say("words.of.bare.means") }
+func (p Printer) WordsOfSparedTerm() string               { return p.say("words.of.spared.term") }
+func (p Printer) WordsOfSparedMeans() string              { return p.say("words.of.spared.means") }
+func (p Printer) WordsOfScreenTerm() string               { return p.say("words.of.screen.term") }
+func (p Printer) WordsOfScreenMeans() string              { return p.say("words.of.screen.means") }
+func (p Printer) WordsOfGateTerm() string                 { return p.say("words.of.gate.term") }
+func (p Printer) WordsOfGateMeans() string                { return p.say("words.of.gate.means") }
+func (p Printer) WordsOfBenchmarkTerm() string            { return p.say("words.of.benchmark.term") }
+func (p Printer) WordsOfBenchmarkMeans() string           { return p.say("words.of.benchmark.means") }
+func (p Printer) WordsOfRegularTerm() string              { return p.say("words.of.regular.term") }
+func (p Printer) WordsOfRegularMeans() string             { return p.say("words.of.regular.means") }
+func (p Printer) WordsOfDropInTerm() string               { return p.say("words.of.dropIn.term") }
+func (p Printer) WordsOfDropInMeans() string              { return p.say("words.of.dropIn.means") }
+func (p Printer) TodayTitle() string                      { return p.say("today.title") }
+func (p Printer) TodayNext() string                       { return p.say("today.next") }
+func (p Printer) TodayLater() string                      { return p.say("today.later") }
+func (p Printer) TodayPast() string                       { return p.say("today.past") }
+func (p Printer) TodayNone() string                       { return p.say("today.none") }
+func (p Printer) TodayAdd() string                        { return p.say("today.add") }
+func (p Printer) TodayEdit() string                       { return p.say("today.edit") }
+func (p Printer) TodayRemove() string                     { return p.say("today.remove") }
+func (p Printer) TodayRemoved(name Name) string           { return p.say("today.removed", name) }
+func (p Printer) TodayUndo() string                       { return p.say("today.undo") }
+func (p Printer) TodayNeeds() string                      { return p.say("today.needs") }
+func (p Printer) TodayToAsk(n Count) string               { return p.say("today.toAsk", n) }
+func (p Printer) TodayReady() string                      { return p.say("today.ready") }
+func (p Printer) TodayDecided() string                    { return p.say("today.decided") }
+func (p Printer) TodayMovesOf(who Name, what Name) string { return p.say("today.movesOf", who, what) }
+func (p Printer) TodayTimes(what string, n Count) string  { return p.say("today.times", what, n) }
+func (p Printer) TodayMakeCircuit() string                { return p.say("today.makeCircuit") }
+func (p Printer) TodayOpenCircuit() string                { return p.say("today.openCircuit") }
+func (p Printer) TodayRun() string                        { return p.say("today.run") }
+func (p Printer) TodayRunning() string                    { return p.say("today.running") }
+func (p Printer) TodayLog() string                        { return p.say("today.log") }
+func (p Printer) TodayLogged(n Count) string              { return p.say("today.logged", n) }
+func (p Printer) TodayNoPlace() string                    { return p.say("today.noPlace") }
+func (p Printer) TodayFormName() string                   { return p.say("today.form.name") }
+func (p Printer) TodayFormDate() string                   { return p.say("today.form.date") }
+func (p Printer) TodayFormTime() string                   { return p.say("today.form.time") }
+func (p Printer) TodayFormMinutes() string                { return p.say("today.form.minutes") }
+func (p Printer) TodayFormPlace() string                  { return p.say("today.form.place") }
+func (p Printer) TodayFormAll() string                    { return p.say("today.form.all") }
+func (p Printer) TodayFormSplit() string                  { return p.say("today.form.split") }
+func (p Printer) TodayFormPeople(lane string) string      { return p.say("today.form.people", lane) }
+func (p Printer) TodayFormBodies() string                 { return p.say("today.form.bodies") }
+func (p Printer) TodayFormBody(lane string) string        { return p.say("today.form.body", lane) }
+func (p Printer) TodayFormStature(lane string) string     { return p.say("today.form.stature", lane) }
+func (p Printer) PeopleTitle() string                     { return p.say("people.title") }
+func (p Printer) PeopleKnown() string                     { return p.say("people.known") }
+func (p Printer) PeopleAdd() string                       { return p.say("people.add") }
+func (p Printer) PeopleEdit() string                      { return p.say("people.edit") }
+func (p Printer) PeopleFind() string                      { return p.say("people.find") }
+func (p Printer) PeopleGroup() string                     { return p.say("people.group") }
+func (p Printer) PeopleAllGroups() string                 { return p.say("people.allGroups") }
+func (p Printer) PeopleNobody() string                    { return p.say("people.nobody") }
+func (p Printer) PeopleFound(n Count, all *Count) string  { return p.say("people.found", n, all) }
+func (p Printer) PeopleName() string                      { return p.say("people.name") }
+func (p Printer) PeopleNameHelp() string                  { return p.say("people.nameHelp") }
+func (p Printer) PeopleGroups() string                    { return p.say("people.groups") }
+func (p Printer) PeopleGroupsHelp() string                { return p.say("people.groupsHelp") }
+func (p Printer) PeopleNoGroups() string                  { return p.say("people.noGroups") }
+func (p Printer) PeopleLastClass() string                 { return p.say("people.lastClass") }
+func (p Printer) PeopleSpared() string                    { return p.say("people.spared") }
+func (p Printer) PeopleToMind() string                    { return p.say("people.toMind") }
+func (p Printer) PeopleNever() string                     { return p.say("people.never") }
+func (p Printer) PeopleSameName() string                  { return p.say("people.sameName") }
+func (p Printer) PeopleFiles() string                     { return p.say("people.files") }
+func (p Printer) PeopleOut() string                       { return p.say("people.out") }
+func (p Printer) PeopleGround() string                    { return p.say("people.ground") }
+func (p Printer) PeopleGroundWhy() string                 { return p.say("people.groundWhy") }
+func (p Printer) PeopleAsk() string                       { return p.say("people.ask") }
+func (p Printer) PeopleToAsk() string                     { return p.say("people.toAsk") }
+func (p Printer) PeopleUnit() string                      { return p.say("people.unit") }
+func (p Printer) PeopleUnitOfStudio() string              { return p.say("people.unitOfStudio") }
+func (p Printer) PeopleWeaker() string                    { return p.say("people.weaker") }
+func (p Printer) PeopleWeakerNone() string                { return p.say("people.weakerNone") }
+func (p Printer) PeopleNote() string                      { return p.say("people.note") }
+func (p Printer) PeopleNoteHelp() string                  { return p.say("people.noteHelp") }
+func (p Printer) PeopleWeakerIs(side string) string       { return p.say("people.weakerIs", side) }
+func (p Printer) PeopleLastIn(day Name, n Count) string   { return p.say("people.lastIn", day, n) }
+func (p Printer) PeopleNoClass() string                   { return p.say("people.noClass") }
+func (p Printer) PeopleLevels() string                    { return p.say("people.levels") }
+func (p Printer) PeopleBody() string                      { return p.say("people.body") }
+func (p Printer) PeopleScreens() string                   { return p.say("people.screens") }
+func (p Printer) PeopleTests() string                     { return p.say("people.tests") }
+func (p Printer) PeopleLoads() string                     { return p.say("people.loads") }
+func (p Printer) PeopleRecords() string                   { return p.say("people.records") }
+func (p Printer) PeopleRecordTable(stance Name) string    { return p.say("people.recordTable", stance) }
+func (p Printer) PeopleCanTitle() string                  { return p.say("people.can.title") }
+func (p Printer) PeopleCanNothing() string                { return p.say("people.can.nothing") }
+func (p Printer) PeopleCanIndex(scale Name, mass Name) string {
+	return p.say("people.can.index", scale, mass)
+}
+func (p Printer) PeopleCanByReps() string      { return p.say("people.can.byReps") }
+func (p Printer) PeopleCanBySaid() string      { return p.say("people.can.bySaid") }
+func (p Printer) PeopleCanSets(n Count) string { return p.say("people.can.sets", n) }
+func (p Printer) PeopleCanSet(day Name, move Name, set Name, index Name) string {
+	return p.say("people.can.set", day, move, set, index)
+}
+func (p Printer) PeopleCanStance(scale Name, factor Name) string {
+	return p.say("people.can.stance", scale, factor)
+}
+func (p Printer) PeopleCanFewPairs() string          { return p.say("people.can.fewPairs") }
+func (p Printer) PeopleCanLearned(table Name) string { return p.say("people.can.learned", table) }
+func (p Printer) PeopleCanPutBack() string           { return p.say("people.can.putBack") }
+func (p Printer) PeopleCanPairs(n Count) string      { return p.say("people.can.pairs", n) }
+func (p Printer) PeopleCanPair(one Name, two Name, factor Name) string {
+	return p.say("people.can.pair", one, two, factor)
+}
+func (p Printer) PeopleSame() string      { return p.say("people.same") }
+func (p Printer) PeopleNoLevels() string  { return p.say("people.noLevels") }
+func (p Printer) PeopleLaneHolds() string { return p.say("people.laneHolds") }
 func (p Printer) PeopleStandsOn(ladder Name, move Name, day Name) string {
 	return p.say("people.standsOn", ladder, move, day)
 }
@@ -472,6 +495,10 @@ func (p Printer) PeopleOfScreenWordYes() string    { return p.say("people.of.scr
 func (p Printer) PeopleOfScreenWordNo() string     { return p.say("people.of.screenWord.no") }
 func (p Printer) PeopleOfScreenWordMen() string    { return p.say("people.of.screenWord.men") }
 func (p Printer) PeopleOfScreenWordWomen() string  { return p.say("people.of.screenWord.women") }
+func (p Printer) PeopleOfScaleSquat() string       { return p.say("people.of.scale.squat") }
+func (p Printer) PeopleOfScaleHinge() string       { return p.say("people.of.scale.hinge") }
+func (p Printer) PeopleOfScaleBridge() string      { return p.say("people.of.scale.bridge") }
+func (p Printer) PeopleOfScaleBenchBridge() string { return p.say("people.of.scale.bench-bridge") }
 func (p Printer) PeopleOfGateResultPassed() string { return p.say("people.of.gateResult.passed") }
 func (p Printer) PeopleOfGateResultPossibleNotNeeded() string {
 	return p.say("people.of.gateResult.possible-not-needed")
@@ -986,6 +1013,10 @@ func (p Printer) CircuitKnownHelp() string            { return p.say("circuit.kn
 func (p Printer) CircuitKnowAll() string              { return p.say("circuit.knowAll") }
 func (p Printer) CircuitDecided() string              { return p.say("circuit.decided") }
 func (p Printer) CircuitDecidedOthers(n Count) string { return p.say("circuit.decidedOthers", n) }
+func (p Printer) CircuitDecidedPerson(who Name, n Count) string {
+	return p.say("circuit.decidedPerson", who, n)
+}
+func (p Printer) CircuitCleared() string { return p.say("circuit.cleared") }
 func (p Printer) CircuitDecidedFor(who Name, move Name) string {
 	return p.say("circuit.decidedFor", who, move)
 }
@@ -1598,6 +1629,7 @@ func (p Printer) NameSide(value string) string          { return p.name("side", 
 func (p Printer) NameAnchor(value string) string        { return p.name("anchor", value) }
 func (p Printer) NamePain(value string) string          { return p.name("pain", value) }
 func (p Printer) NameVerdict(value string) string       { return p.name("verdict", value) }
+func (p Printer) NameMoveWay(value string) string       { return p.name("moveWay", value) }
 func (p Printer) NameAdvice(value string) string        { return p.name("advice", value) }
 func (p Printer) NameBeam(value string) string          { return p.name("beam", value) }
 func (p Printer) NameBlockKind(value string) string     { return p.name("blockKind", value) }

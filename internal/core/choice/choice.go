@@ -94,6 +94,8 @@ type Judge struct {
 	// of a move, which is asked for every load of it.
 	marks map[string]onScale
 	said  map[*moves.Variant]pastOf
+	// ability is reckoned when it is first asked for.
+	ability *progress.Ability
 }
 
 // pastOf is what the past says of a move for the party.
@@ -141,7 +143,14 @@ func For(c Class, p Party) *Judge {
 	if p.Standing != nil {
 		j.own = p.Standing.Plain()
 	}
-	j.hurts = progress.Pains(c.Library, c.Past, p.Lane)
+	j.hurts = progress.Pains(c.Library, c.Past, p.Lane, p.Who != "")
+	for _, h := range j.hurts {
+		for _, l := range h.Limits() {
+			if !slices.Contains(j.own, l) {
+				j.own = append(j.own, l)
+			}
+		}
+	}
 	for _, l := range c.Past.Lines {
 		if l.Lane == p.Lane && l.Who == "" && !l.Bare {
 			j.decisions[l.Variant] = progress.Decision{}
@@ -235,7 +244,7 @@ func (j *Judge) Hurts() []progress.Hurt { return j.hurts }
 // whoever asks; nil for none.
 func (j *Judge) Beside(v *moves.Variant) []string {
 	for _, h := range j.hurts {
-		if h.Move == v.ID && !h.Out && !h.Overruled {
+		if h.Move == v.ID && !h.Out && !h.Overruled && !h.Own {
 			return h.Joints
 		}
 	}

@@ -93,9 +93,10 @@ func (j *Judge) moveFaults(f *faults, e Entry) {
 // logFaults are those that the log gives a move.
 func (j *Judge) logFaults(f *faults, e Entry, light bool) {
 	v := e.Variant
+	f.list = append(f.list, j.hurtBy(e, light)...)
 	for _, h := range j.hurts {
 		switch {
-		case h.Overruled || !h.Out:
+		case h.Overruled || !h.Out || h.Own:
 		case h.Move == v.ID:
 			f.list = append(f.list, h.Why)
 		default:
@@ -107,6 +108,28 @@ func (j *Judge) logFaults(f *faults, e Entry, light bool) {
 	if d, ok := j.Decision(v); ok && d.Advice == progress.RungDown {
 		f.list = append(f.list, d.Why)
 	}
+}
+
+// hurtBy lists what in a person's own log speaks against an entry beside what they are to be
+// spared: the move hurt them last time, or the entry asks more of the joint than that move did,
+// or as much with a load that is not light.
+func (j *Judge) hurtBy(e Entry, light bool) []why.Why {
+	var out []why.Why
+	for _, h := range j.hurts {
+		if h.Overruled || !h.Own {
+			continue
+		}
+		was, known := j.Library.Get(h.Move)
+		for _, x := range h.Joints {
+			asks := e.Variant.Demands[x]
+			much := known && !h.Out && (asks > max(1, was.Demands[x]) || asks == was.Demands[x] && asks > 0 && !light)
+			if h.Move == e.Variant.ID || much {
+				out = append(out, why.Of(why.FaultHurt, why.House, why.ID("joint", x), why.ID("move", h.Move)))
+				break
+			}
+		}
+	}
+	return out
 }
 
 // asMuch tells whether a move asks more of a joint that hurt than the move it hurt in,

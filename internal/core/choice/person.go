@@ -7,6 +7,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/core/why"
 )
@@ -88,17 +89,64 @@ func (j *Judge) byBenchmark(v *moves.Variant, e Entry, reps int) (w strength.Wan
 	if !ok {
 		return w, false
 	}
-	f, err := strength.Factor(strength.Default, max(reps, 1)+strength.UsualReserve)
-	if err != nil {
+	can := j.Ability()
+	index *= own.Resistance.Stance / can.Stance(own)
+	if w.Total, ok = can.LoadFor(v, index, j.Body, j.Setting(e), reps); !ok {
 		return w, false
 	}
-	load, err := v.Resistance.ExternalFor(index/f, j.Body, j.Setting(e))
-	if err != nil {
-		return w, false
-	}
-	w.Total = max(0, math.Floor(load))
 	w.Why = why.Of(why.LoadBenchmark, why.Model, why.ID("move", b.Move), why.N("reps", b.Reps),
 		why.G("load", float64(b.LoadG)), why.N("reserve", b.Reserve), why.G("wanted", float64(measure.Grams(w.Total))))
+	return w, true
+}
+
+// Ability is what a person's own log says that they can; a lane's says nothing of anybody.
+func (j *Judge) Ability() progress.Ability {
+	if j.ability == nil {
+		j.ability = &progress.Ability{}
+		if j.Who != "" {
+			var putBack map[string]int
+			if j.Standing != nil {
+				putBack = j.Standing.PutBack
+			}
+			*j.ability = progress.Learn(j.Library, j.Body, j.ofLane(), putBack, j.Past.Day)
+		}
+	}
+	return *j.ability
+}
+
+// ofLane lists the lines of the party's past.
+func (j *Judge) ofLane() []progress.Line {
+	var out []progress.Line
+	for _, l := range j.Past.Lines {
+		if l.Lane == j.Lane && l.Who == "" {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// byIndex gives the load that a person's index leads to where their log says nothing of the
+// move itself: once the move, or the rung below it, was shown and no ceiling stands, and the
+// move takes a load. Where what is left is not asked of them yet, it never lowers a starting
+// load, which holds for whoever begins.
+func (j *Judge) byIndex(v *moves.Variant, e Entry, reps, count int, start float64) (w strength.Wanted, ok bool) {
+	if j.Who == "" || v.Start == nil || count == 0 || !j.shown(v) || j.Lane == moves.Ground && v.OnOneLeg() ||
+		v.Ceiling(count) > 0 && !j.unceiled(v) {
+		return w, false
+	}
+	can := j.Ability()
+	x, ok := can.Index(v)
+	if !ok {
+		return w, false
+	}
+	if w.Total, ok = can.LoadFor(v, x.Index, j.Body, j.Setting(e), reps); !ok || x.ByReps && w.Total < start {
+		return w, false
+	}
+	if w.Total < float64(strength.LeastLoad) {
+		w.Total = 0
+	}
+	w.Why = why.Of(why.LoadIndex, why.Model, why.N("sessions", len(x.Sets)), why.G("index", math.Round(x.Index)),
+		why.N("reps", reps), why.G("wanted", float64(measure.Grams(w.Total))))
 	return w, true
 }
 
@@ -136,7 +184,8 @@ func (j *Judge) Attempt(heaviest measure.Mass) people.Attempt {
 	return j.Standing.Attempt(j.Body, heaviest, tried, j.Aim.Bar)
 }
 
-// Spared lists what of an entry a person is to be spared: their own limits that it breaks, and,
+// Spared lists what of an entry a person is to be spared: what hurt them, their own limits that
+// it breaks, and,
 // where they are held at Ground, that it would not be given to Ground.
 func (j *Judge) Spared(e Entry) []why.Why {
 	var out []why.Why
@@ -144,6 +193,7 @@ func (j *Judge) Spared(e Entry) []why.Why {
 		return nil
 	}
 	light := j.light(e)
+	out = j.hurtBy(e, light)
 	for _, l := range j.own {
 		if e.Variant.Breaks(l, e.Total, light) {
 			out = append(out, why.Of(why.FaultSpared, why.House, why.ID("limit", string(l))))

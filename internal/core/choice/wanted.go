@@ -48,6 +48,9 @@ func (j *Judge) Wanted(e Entry, count, reps int) Wanted {
 		most = 0
 	}
 	w := Wanted{Wanted: strength.StartingUnder(v, count, j.Lane, j.Body, j.Stature, most)}
+	if x, ok := j.byIndex(v, e, reps, count, w.Total); ok {
+		return Wanted{Wanted: x}
+	}
 	if w.Total == 0 {
 		return w
 	}

@@ -3,6 +3,7 @@
 package moves
 
 import (
+	"fmt"
 	"slices"
 
 	"nimbleanvil/internal/core/body"
@@ -418,6 +419,34 @@ func (v *Variant) Scale() string {
 		return "bench-bridge"
 	}
 	return string(v.Family)
+}
+
+// twoLegs is the limb share of what is done on two legs.
+const twoLegs = 0.5
+
+// StanceFactor names the stance factor of a move that is learned for people: that of what is
+// done on one leg or split, on a scale of the legs, as in "squat-1.35"; ok is false for any
+// other.
+func (v *Variant) StanceFactor() (id string, ok bool) {
+	switch v.Family {
+	case body.Squat, body.Hinge, body.Bridge:
+		if v.Resistance.Limb > twoLegs && v.BodyShares() {
+			return fmt.Sprintf("%s-%g", v.Scale(), v.Resistance.Stance), true
+		}
+	}
+	return "", false
+}
+
+// Stances lists the stance factors that are learned for people.
+func (l *Library) Stances() []string {
+	var out []string
+	for _, v := range l.All() {
+		if id, ok := v.StanceFactor(); ok && !slices.Contains(out, id) {
+			out = append(out, id)
+		}
+	}
+	slices.Sort(out)
+	return out
 }
 
 // ResistanceWhy explains what a body and an external load come to in this variant.

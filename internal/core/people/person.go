@@ -66,6 +66,8 @@ type Standing struct {
 	// Learned are the skills.
 	Learned     []Skill
 	Out, Ground bool
+	// PutBack says since which day a stance factor is the table's again, by its id.
+	PutBack map[string]int
 }
 
 // On tells how somebody stands on a day. Records of later days are not known yet, but for
@@ -104,6 +106,11 @@ func (f Facts) On(day int, lib *moves.Library, fallback measure.Length) Standing
 			benchmarks[b.Move] = b
 		case k == OfLearned && !slices.Contains(s.Learned, r.Learned.Skill):
 			s.Learned = append(s.Learned, r.Learned.Skill)
+		case k == OfTable:
+			if s.PutBack == nil {
+				s.PutBack = map[string]int{}
+			}
+			s.PutBack[r.Table.Stance] = max(s.PutBack[r.Table.Stance], r.Day)
 		}
 	}
 	for _, id := range tested {

@@ -21,10 +21,11 @@ const (
 	OfBenchmark Kind = "benchmark"
 	OfLimit     Kind = "limit"
 	OfLearned   Kind = "learned"
+	OfTable     Kind = "table"
 )
 
 // Kinds lists them.
-var Kinds = []Kind{OfBody, OfLevel, OfScreen, OfBenchmark, OfLimit, OfLearned}
+var Kinds = []Kind{OfBody, OfLevel, OfScreen, OfBenchmark, OfLimit, OfLearned, OfTable}
 
 // Record is something that is known of a person from a day on. One of its parts is there.
 type Record struct {
@@ -36,6 +37,7 @@ type Record struct {
 	Benchmark *Benchmark `json:"benchmark,omitempty"`
 	Limit     *Limit     `json:"limit,omitempty"`
 	Learned   *Learned   `json:"learned,omitempty"`
+	Table     *Table     `json:"table,omitempty"`
 }
 
 // Measure is a body as it was measured: mass, stature, or both.
@@ -104,6 +106,11 @@ type Learned struct {
 	Skill Skill `json:"skill"`
 }
 
+// Table says that a stance factor that was learned from somebody's log is the table's again.
+type Table struct {
+	Stance string `json:"stance"`
+}
+
 // Bounds of benchmarks.
 const (
 	MostReps    = 100
@@ -126,6 +133,7 @@ func (r Record) Kind() Kind {
 	is(r.Benchmark != nil, OfBenchmark)
 	is(r.Limit != nil, OfLimit)
 	is(r.Learned != nil, OfLearned)
+	is(r.Table != nil, OfTable)
 	if n != 1 {
 		return ""
 	}
@@ -168,8 +176,12 @@ func (r Record) Check(lib *moves.Library) fault.List {
 		if !slices.Contains(Skills, r.Learned.Skill) {
 			wrong.Note("learned.skill", "bracing or slow-five", string(r.Learned.Skill))
 		}
+	case OfTable:
+		if !slices.Contains(lib.Stances(), r.Table.Stance) {
+			wrong.Note("table.stance", "there is no such stance factor", r.Table.Stance)
+		}
 	default:
-		wrong.Note("", "a record says one thing: measure, level, screen, benchmark, limit or learned", nil)
+		wrong.Note("", "a record says one thing: measure, level, screen, benchmark, limit, learned or table", nil)
 	}
 	return wrong
 }

@@ -27,8 +27,10 @@ type Decided struct {
 	// pain; before there is a circuit, whatever is not only long ago.
 	Here bool `json:"here"`
 	// Overruled says that the instructor set it aside.
-	Overruled bool    `json:"overruled"`
-	Why       why.Why `json:"why"`
+	Overruled bool `json:"overruled"`
+	// What is set aside with it: the move, or the joints that hurt somebody who is known.
+	What []string `json:"what"`
+	Why  why.Why  `json:"why"`
 }
 
 // Decisions lists what the log says of every party's moves for a document, pain first.
@@ -37,7 +39,7 @@ func Decisions(d circuit.Document, c Context) []Decided {
 	c = c.On(d)
 	class := c.Class(d, nil)
 	for _, l := range c.Parties {
-		if l.People == 0 || l.Participant != "" && !d.Names(l.ID()) {
+		if l.People == 0 || l.Participant != "" && l.Standing == nil && !d.Names(l.ID()) {
 			continue
 		}
 		j := choice.For(class, l.Judged())
@@ -48,6 +50,10 @@ func Decisions(d circuit.Document, c Context) []Decided {
 				advice = progress.OffPlan
 			}
 			hurt[h.Move] = true
+			what := []string{h.Move}
+			if h.Own {
+				what = h.Joints
+			}
 			out = append(out, Decided{
 				Party:     l.ID(),
 				Lane:      l.Lane,
@@ -55,6 +61,7 @@ func Decisions(d circuit.Document, c Context) []Decided {
 				Advice:    advice,
 				Joints:    h.Joints,
 				Overruled: h.Overruled,
+				What:      what,
 				Why:       h.Why,
 			})
 		}
@@ -71,6 +78,7 @@ func Decisions(d circuit.Document, c Context) []Decided {
 					To:        x.To,
 					Joints:    []string{},
 					Overruled: x.Overruled,
+					What:      []string{x.Move},
 					Why:       x.Why,
 				})
 			}
@@ -117,6 +125,67 @@ func CountDecisions(all []Decided) []Count {
 			out = append(out, Count{Advice: d.Advice})
 		}
 		out[i].N++
+	}
+	return out
+}
+
+// Way is which way the log moves somebody.
+type Way string
+
+// The ways, in the order in which they are said.
+const (
+	Out     Way = "out"      // until they are cleared
+	OutOnce Way = "out-once" // a move that hurt, for this class
+	Easier  Way = "easier"
+	Up      Way = "up"
+)
+
+// way tells which way an advice moves whom it is given to; empty for what stays as it is.
+func (x Decided) way() Way {
+	switch x.Advice {
+	case progress.OffPlan:
+		return Out
+	case progress.StopMove:
+		return OutOnce
+	case progress.FewerReps, progress.LessLoad, progress.RungDown, progress.Lighter, progress.Ease:
+		return Easier
+	case progress.NextLoad, progress.NextRung:
+		return Up
+	}
+	return ""
+}
+
+// Moved is what the log says of somebody by name for this class, one way: Moves are theirs,
+// Joints those that hurt.
+type Moved struct {
+	Way    Way          `json:"way"`
+	Party  people.Party `json:"party"`
+	Moves  []string     `json:"moves"`
+	Joints []string     `json:"joints"`
+}
+
+// WhoMoves gathers by person what was decided for this circuit and not set aside.
+func WhoMoves(all []Decided) []Moved {
+	out := []Moved{}
+	for _, way := range []Way{Out, OutOnce, Easier, Up} {
+		at := map[people.Party]int{}
+		for _, d := range all {
+			if _, lane := d.Party.Lane(); lane || d.Overruled || !d.Here || d.way() != way {
+				continue
+			}
+			i, had := at[d.Party]
+			if !had {
+				i = len(out)
+				at[d.Party] = i
+				out = append(out, Moved{Way: way, Party: d.Party, Joints: []string{}})
+			}
+			out[i].Moves = append(out[i].Moves, d.Move)
+			for _, j := range d.Joints {
+				if !slices.Contains(out[i].Joints, j) {
+					out[i].Joints = append(out[i].Joints, j)
+				}
+			}
+		}
 	}
 	return out
 }

@@ -134,13 +134,11 @@ func (c Context) Judges(d circuit.Document) Judges {
 		boundBy: map[measure.Span]map[people.Party]*choice.Judge{},
 		namedBy: map[measure.Span]map[people.Party]*choice.Judge{},
 		named:   c.Named(),
+		bound:   c.Bound(),
 	}
 	for _, p := range c.Parties {
 		if p.People > 0 && (p.Participant == "" || d.Names(p.ID())) {
 			j.parties = append(j.parties, p)
-		}
-		if p.Participant != "" && p.Judged().Bound() {
-			j.bound = append(j.bound, p)
 		}
 	}
 	return j

@@ -10,6 +10,7 @@ import (
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/scheme"
 	"nimbleanvil/internal/core/why"
 )
@@ -305,7 +306,7 @@ func (c Context) there(v *moves.Variant) bool {
 // out.
 func (c Context) spared(d circuit.Document, v *moves.Variant) bool {
 	for _, p := range c.Bound() {
-		if slices.ContainsFunc(p.Standing.Limits, func(h people.Held) bool { return v.Breaks(h.Limit, 0, true) }) {
+		if slices.ContainsFunc(c.limitsOf(d, p), func(l moves.LimitID) bool { return v.Breaks(l, 0, true) }) {
 			return true
 		}
 	}
@@ -313,6 +314,20 @@ func (c Context) spared(d circuit.Document, v *moves.Variant) bool {
 		plain, ok := moves.LimitID(b).Expand()
 		return b == v.ID || ok && slices.ContainsFunc(plain, func(l moves.LimitID) bool { return v.Breaks(l, 0, true) })
 	})
+}
+
+// limitsOf lists what somebody is to be spared: their own, and for what hurt them.
+func (c Context) limitsOf(d circuit.Document, p Party) []moves.LimitID {
+	var out []moves.LimitID
+	if p.Standing != nil {
+		out = p.Standing.Plain()
+	}
+	if p.Who != "" {
+		for _, h := range progress.Pains(c.Library, c.Class(d, nil).Past.Of(p.Lane, p.Who), p.Lane, true) {
+			out = append(out, h.Limits()...)
+		}
+	}
+	return out
 }
 
 // IDs lists the moves of drills.

@@ -6,6 +6,7 @@ import (
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -58,11 +59,18 @@ func (c Context) Named() []Party {
 	return out
 }
 
-// Bound lists the participants whom something binds beside their lane.
+// Bound lists the participants whom something may bind beside their lane: what they are to be
+// spared, or pain in their own log.
 func (c Context) Bound() []Party {
 	var out []Party
+	hurt := map[string]bool{}
+	for _, l := range slices.Concat(c.Past.Lines, c.Past.Elsewhere) {
+		if l.Pain == progress.Joint && l.Who != "" {
+			hurt[l.Who] = true
+		}
+	}
 	for _, p := range c.Parties {
-		if p.Participant != "" && p.Judged().Bound() {
+		if p.Participant != "" && (p.Judged().Bound() || p.Who != "" && hurt[p.Who]) {
 			out = append(out, p)
 		}
 	}
@@ -114,4 +122,6 @@ func about(w why.Why, who people.Party) bool {
 		slices.ContainsFunc(w.Terms, func(t why.Term) bool { return t.Name == "lane" && t.Text == string(who) })
 }
 
-func ofSpared(w why.Why) bool { return w.Code == why.FaultSpared || w.Code == why.FaultHeldAtGround }
+func ofSpared(w why.Why) bool {
+	return w.Code == why.FaultSpared || w.Code == why.FaultHeldAtGround || w.Code == why.FaultHurt
+}

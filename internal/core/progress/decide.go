@@ -28,6 +28,7 @@ const (
 	StopMove    Advice = "stop-move"    // joint pain: change the move, note it
 	OffPlan     Advice = "off-the-plan" // joint pain again: off the plan, refer
 	AsBefore    Advice = "as-before"    // the plan itself was too light: nothing follows
+	Ease        Advice = "ease"         // sore the day after where it should not be: lighter, trunk braced
 )
 
 // Decision is what the log says of a move for the next class.
@@ -108,6 +109,13 @@ func Decide(c Case) Decision {
 		return set(Lighter,
 			why.Of(why.AdviceLighter, why.House, why.N("weeks", ago/week), why.G("to", float64(d.Load))))
 	}
+	if now.Pain == Sore {
+		if !d.lighter(c) {
+			d.Reps = max(1, min(now.Planned-1, c.Variant.RepsLow))
+		}
+		return set(Ease, why.Of(why.AdviceEase, why.Practice, why.ID("joint", now.Joint), why.G("to", float64(d.Load)),
+			why.N("reps", d.Reps)))
+	}
 	before := &Line{}
 	if len(days) > 1 {
 		before = &days[len(days)-2]
@@ -166,8 +174,12 @@ func byDay(lines []Line) []Line {
 	var out []Line
 	for _, l := range lines {
 		if n := len(out); n > 0 && out[n-1].Day == l.Day {
+			felt := out[n-1].Pain
 			if l.InForm-l.Planned < out[n-1].InForm-out[n-1].Planned {
 				out[n-1] = l
+			}
+			if felt == Joint || felt == Sore && l.Pain != Joint {
+				out[n-1].Pain = felt
 			}
 			continue
 		}

@@ -17,15 +17,38 @@ type Hurt struct {
 	// Times it was logged within eight weeks, and the newest day.
 	Times, Day int
 	Overruled  bool
-	Why        why.Why
+	// Own says that it is known whose it is: the move is out, once for the next class with the
+	// joint spared mildly, and again until it is cleared with the joint spared altogether.
+	Own bool
+	Why why.Why
+}
+
+// Limits are what somebody is to be spared for it, where it is known whose it is: plain ones.
+func (h Hurt) Limits() []moves.LimitID {
+	if !h.Own || h.Overruled {
+		return nil
+	}
+	var out []moves.LimitID
+	for _, j := range h.Joints {
+		if !slices.Contains(moves.LimitJoints, j) {
+			continue
+		}
+		if h.Out {
+			out = append(out, moves.Spare(j))
+		} else {
+			out = append(out, moves.Mild(j))
+		}
+	}
+	return out
 }
 
 // Pains lists what pain in a lane's log asks, by move in the order of the newest log
 // first (house): once, an easier move stands beside; the second log of a joint within
 // eight weeks, in whatever move, takes the moves out until they are cleared, unless it
 // was said to be somebody else's, or two people are named. A move done since without
-// pain, by whoever had it, is as before.
-func Pains(lib *moves.Library, p Past, lane moves.Lane) []Hurt {
+// pain, by whoever had it, is as before. Of somebody's own past, own, a class of theirs since
+// in which the joint did not hurt ends what one log asks.
+func Pains(lib *moves.Library, p Past, lane moves.Lane, own bool) []Hurt {
 	var out []Hurt
 	for i := len(p.Lines) - 1; i >= 0; i-- {
 		l := p.Lines[i]
@@ -33,7 +56,7 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane) []Hurt {
 			slices.ContainsFunc(out, func(h Hurt) bool { return h.Move == l.Variant }) {
 			continue
 		}
-		h := Hurt{Move: l.Variant, Joints: jointsOf(lib, l), Times: 1, Day: l.Day}
+		h := Hurt{Move: l.Variant, Joints: jointsOf(lib, l), Times: 1, Day: l.Day, Own: own}
 		h.Overruled = p.setAside(lib, l)
 		for k, b := range p.Lines {
 			// A later pain at the same joint, in another move, takes this one out as well.
@@ -44,19 +67,24 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane) []Hurt {
 			}
 		}
 		h.Out = h.Times > 1
-		if !h.Out && (p.Day-l.Day > painWithin || p.painless(i)) {
+		if !h.Out && (p.Day-l.Day > painWithin || p.painless(i) || own && p.eased(lib, l)) {
 			continue
 		}
-		h.Why = painWhy(l.Variant, h.Joints, h.Times)
+		h.Why = painWhy(l.Variant, h.Joints, h.Times, own)
 		out = append(out, h)
 	}
 	return out
 }
 
 // painWhy says what follows from pain in a move so many times.
-func painWhy(move string, joints []string, times int) why.Why {
+func painWhy(move string, joints []string, times int, own bool) why.Why {
 	code := why.AdviceStopMove
-	if times > 1 {
+	switch {
+	case own && times > 1:
+		code = why.AdviceSpare
+	case own:
+		code = why.AdviceOutOnce
+	case times > 1:
 		code = why.AdviceOffPlan
 	}
 	w := why.Of(code, why.Practice, why.ID("variant", move), why.N("times", times))
@@ -76,8 +104,7 @@ func again(lib *moves.Library, now, before Line) bool {
 	if now.Who != "" && before.Who != "" && now.Who != before.Who {
 		return false
 	}
-	earlier := jointsOf(lib, before)
-	return slices.ContainsFunc(jointsOf(lib, now), func(j string) bool { return slices.Contains(earlier, j) })
+	return meet(jointsOf(lib, now), jointsOf(lib, before))
 }
 
 // setAside tells whether the instructor cleared what a line says of pain.
@@ -91,6 +118,27 @@ func (p Past) painless(i int) bool {
 	return slices.ContainsFunc(p.Lines[i+1:], func(x Line) bool {
 		return x.Lane == l.Lane && x.Who == l.Who && x.Variant == l.Variant && x.Day > l.Day && x.Pain != Joint
 	})
+}
+
+// eased tells whether somebody was in a class after a line and none of its joints hurt there.
+func (p Past) eased(lib *moves.Library, l Line) bool {
+	hurt := map[int]bool{} // by the days since
+	for _, x := range p.Lines {
+		if x.Lane != l.Lane || x.Day <= l.Day || x.Bare {
+			continue
+		}
+		hurt[x.Day] = hurt[x.Day] || x.Pain == Joint && meet(jointsOf(lib, x), jointsOf(lib, l))
+	}
+	for _, still := range hurt {
+		if !still {
+			return true
+		}
+	}
+	return false
+}
+
+func meet(a, b []string) bool {
+	return slices.ContainsFunc(a, func(j string) bool { return slices.Contains(b, j) })
 }
 
 // jointsOf names what hurt: the joint that was said, else every one that the move asks
@@ -121,8 +169,9 @@ type Result struct {
 }
 
 // Advise judges the newest line of a case for its subject: pain comes first. Earlier
-// are all lines of the subject in whatever move, for pain that comes back.
-func Advise(lib *moves.Library, c Case, earlier []Line) Result {
+// are all lines of the subject in whatever move, for pain that comes back; own says that the
+// subject is somebody and no lane.
+func Advise(lib *moves.Library, c Case, earlier []Line, own bool) Result {
 	d := Decide(c)
 	r := Result{string(d.Verdict), d.AtLimit, d.Advice, d.Why}
 	now := c.Lines[len(c.Lines)-1]
@@ -137,6 +186,6 @@ func Advise(lib *moves.Library, c Case, earlier []Line) Result {
 			r.Advice = OffPlan
 		}
 	}
-	r.Why = painWhy(now.Variant, jointsOf(lib, now), times).With(d.Why.Parts...)
+	r.Why = painWhy(now.Variant, jointsOf(lib, now), times, own).With(d.Why.Parts...)
 	return r
 }

@@ -11,7 +11,7 @@ import (
 )
 
 // Pain is what somebody felt. Muscle burn is expected and asked about apart from
-// joint pain.
+// joint pain, and so is what is sore the day after.
 type Pain string
 
 // The answers.
@@ -19,6 +19,8 @@ const (
 	NoPain Pain = "none"
 	Burn   Pain = "burn"
 	Joint  Pain = "joint"
+	// Sore is soreness the day after where it should not be; the region is named.
+	Sore Pain = "sore"
 )
 
 // Line is what a lane or a person did with a move in a class.
@@ -44,6 +46,8 @@ type Line struct {
 	Aside bool
 	// Bare says that only this is known: it was done.
 	Bare bool
+	// Common says that it was written of the lane that somebody was in, not of them.
+	Common bool
 }
 
 // Overrule sets aside what the log says of a move, or of a joint, for a lane or a person,
@@ -62,6 +66,9 @@ type Past struct {
 	Day int
 	// Lines of earlier classes, the oldest first.
 	Lines []Line
+	// Elsewhere are lines of those who come, from classes of other groups, the oldest first:
+	// they say something of them, and nothing of a lane.
+	Elsewhere []Line
 	// Known are moves and patterns that the instructor marked as known; All marks
 	// everything.
 	Known     []string
@@ -88,7 +95,7 @@ type Presence struct {
 }
 
 // Of is the past of a person who is in a lane now, as if they were the lane: what they did
-// themselves in whatever lane, and what the lane did on days when they were in it and
+// themselves in whatever lane and group, and what the lane did on days when they were in it and
 // nothing of theirs was written down. What was set aside for the lane was not for them.
 func (p Past) Of(lane moves.Lane, who string) Past {
 	own := map[int]bool{}
@@ -104,12 +111,20 @@ func (p Past) Of(lane moves.Lane, who string) Past {
 		}
 	}
 	out := Past{Day: p.Day, Known: p.Known}
-	for _, l := range p.Lines {
-		if l.Who == who || l.Who == "" && as[Presence{Day: l.Day, Lane: l.Lane}] {
+	for _, l := range p.Elsewhere {
+		if l.Who == who {
 			l.Lane, l.Who = lane, ""
 			out.Lines = append(out.Lines, l)
 		}
 	}
+	for _, l := range p.Lines {
+		if l.Who == who || l.Who == "" && as[Presence{Day: l.Day, Lane: l.Lane}] {
+			l.Common = l.Who == ""
+			l.Lane, l.Who = lane, ""
+			out.Lines = append(out.Lines, l)
+		}
+	}
+	slices.SortStableFunc(out.Lines, func(a, b Line) int { return a.Day - b.Day })
 	for _, o := range p.Overruled {
 		if o.Who == who {
 			o.Lane, o.Who = lane, ""

@@ -115,14 +115,7 @@ func TestDecisionsAreCareful(t *testing.T) {
 // within eight weeks, in whatever move, takes the moves out; not where it was somebody
 // else's, nor after eight weeks, nor once it is cleared.
 func TestPainReference(t *testing.T) {
-	lib := moves.Standard()
-	hurt := func(day int, id, joint, who string) Line {
-		return Line{Day: day, Lane: moves.Middle, Variant: id, Who: who, Pain: Joint, Joint: joint, Set: strength.Set{Planned: 10, Done: 5, InForm: 5}}
-	}
 	others := func(l Line) Line { l.Others = true; return l }
-	fine := func(day int, id string) Line {
-		return Line{Day: day, Lane: moves.Middle, Variant: id, Pain: NoPain, Set: strength.Set{Planned: 10, Done: 10, InForm: 10}}
-	}
 	for _, c := range []struct {
 		name   string
 		lines  []Line
@@ -141,7 +134,7 @@ func TestPainReference(t *testing.T) {
 		{"done since without pain", []Line{hurt(1, "goblet-squat", "knee", ""), fine(8, "goblet-squat")}, nil, nil},
 	} {
 		var out, beside []string
-		for _, h := range Pains(lib, Past{Day: 66, Lines: c.lines}, moves.Middle) {
+		for _, h := range Pains(lib, Past{Day: 66, Lines: c.lines}, moves.Middle, false) {
 			if h.Out {
 				out = append(out, h.Move)
 			} else {
@@ -150,7 +143,7 @@ func TestPainReference(t *testing.T) {
 		}
 		if c.lines[len(c.lines)-1].Day < 10 { // looked at a week later
 			out, beside = nil, nil
-			for _, h := range Pains(lib, Past{Day: 15, Lines: c.lines}, moves.Middle) {
+			for _, h := range Pains(lib, Past{Day: 15, Lines: c.lines}, moves.Middle, false) {
 				if h.Out {
 					out = append(out, h.Move)
 				} else {
@@ -162,15 +155,15 @@ func TestPainReference(t *testing.T) {
 		assert.Equal(t, c.beside, beside, c.name)
 	}
 	twice := []Line{hurt(1, "goblet-squat", "knee", ""), hurt(8, "goblet-squat", "knee", "")}
-	assert.Empty(t, Pains(lib, Past{Day: 15, Lines: twice}, moves.Ground), "another lane's")
-	cleared := Pains(lib, Past{Day: 15, Lines: twice, Overruled: []Overrule{{Day: 15, Lane: moves.Middle, What: "knee"}}}, moves.Middle)
+	assert.Empty(t, Pains(lib, Past{Day: 15, Lines: twice}, moves.Ground, false), "another lane's")
+	cleared := Pains(lib, Past{Day: 15, Lines: twice, Overruled: []Overrule{{Day: 15, Lane: moves.Middle, What: "knee"}}}, moves.Middle, false)
 	require.Len(t, cleared, 1)
 	assert.True(t, cleared[0].Overruled)
 	// Advice on the line itself: the move, then off the plan.
 	c := Case{Variant: get("goblet-squat"), Body: 70_000, Day: 8, Lines: twice[:1]}
-	assert.Equal(t, StopMove, Advise(lib, c, nil).Advice)
+	assert.Equal(t, StopMove, Advise(lib, c, nil, false).Advice)
 	c.Lines = twice
-	r := Advise(lib, c, twice[:1])
+	r := Advise(lib, c, twice[:1], false)
 	assert.Equal(t, OffPlan, r.Advice)
 }
 

@@ -108,7 +108,7 @@ type Written struct {
 	// Reserve is how many repetitions were left; nil where nobody said.
 	Reserve *int
 	Pain    Pain
-	// Joint that hurt, where somebody said which; Others says that it was somebody else
+	// Joint that hurt, where somebody said which, or that was sore; Others says that it was somebody else
 	// than the time before.
 	Joint  string
 	Others bool
@@ -130,8 +130,11 @@ func (w Written) Check() fault.List {
 			out.Note(fmt.Sprintf("parts[%d].move", i), "name the part", p.Move)
 		}
 	}
-	if w.Pain != Joint && w.Joint != "" {
-		out.Note("joint", "a joint is named only where one hurts: set pain to joint", w.Joint)
+	if w.Pain != Joint && w.Pain != Sore && w.Joint != "" {
+		out.Note("joint", "a joint is named only where one hurts or is sore: set pain to joint or sore", w.Joint)
+	}
+	if w.Pain == Sore && w.Joint == "" {
+		out.Note("joint", "say where it is sore", w.Joint)
 	}
 	if w.Pain != Joint && w.Others {
 		out.Note("others", "it is said of pain at a joint only: set pain to joint", w.Others)
@@ -276,7 +279,7 @@ func (s Sheet) Judge(lib *moves.Library, past Past, now Line, body measure.Mass,
 	}
 	c.Lines = append(c.Lines, now)
 	offers(&c)
-	out := Advise(lib, c, earlier)
+	out := Advise(lib, c, earlier, !s.OfLane())
 	return &out
 }
 

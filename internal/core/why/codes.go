@@ -117,6 +117,7 @@ const (
 	ScreenChairStand  Code = "screen-chair-stand"
 	ScreenNoNorm      Code = "screen-no-norm"
 	FaultSpared       Code = "fault-spared"
+	FaultHurt         Code = "fault-hurt"
 	FaultHeldAtGround Code = "fault-held-at-ground"
 	NoteSpared        Code = "note-spared"
 	NoteSparedRests   Code = "note-spared-rests"
@@ -128,6 +129,7 @@ const (
 	DayChanged        Code = "day-changed"
 	DayWithout        Code = "day-without"
 	LoadBenchmark     Code = "load-benchmark"
+	LoadIndex         Code = "load-index"
 	PrepScreen        Code = "prep-screen"
 	NeedClearance     Code = "need-clearance"
 	NeedSpared        Code = "need-spared"
@@ -176,6 +178,9 @@ const (
 	AdviceLessLoad   Code = "advice-less-load"
 	AdviceRungDown   Code = "advice-rung-down"
 	AdviceStopMove   Code = "advice-stop-move"
+	AdviceOutOnce    Code = "advice-out-once"
+	AdviceSpare      Code = "advice-spare"
+	AdviceEase       Code = "advice-ease"
 	AdviceOffPlan    Code = "advice-off-plan"
 )
 
@@ -191,5 +196,5 @@ var Codes = []Code{
 	VerdictFormLost, VerdictHeavy, VerdictFarTooLight, VerdictLight, VerdictRight, VerdictAtLimit,
 	AdviceKeep, AdviceKeepLimit, AdviceOneStep, AdviceNextLoad, AdviceBridge, AdviceRepsOnly, AdviceFewerReps, AdviceLighter, AdviceStartAgain, AdviceAsBefore, AdviceAside, AdviceLightened, AdviceNextRung, AdviceLessLoad, AdviceRungDown,
 	AdviceStopMove, AdviceOffPlan,
-	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, NoteSpared, NoteSparedRests, NoteByName, NoteNothingLeft, NoteOwnAway, DayCame, DayTakes, DayChanged, DayWithout, LoadBenchmark, PrepScreen, NeedClearance, NeedSpared,
+	ScreenAnkle, ScreenShin, ScreenHip, ScreenUpperBack, ScreenShoulder, ScreenBalance, ScreenChairStand, ScreenNoNorm, FaultSpared, FaultHeldAtGround, FaultHurt, AdviceOutOnce, AdviceSpare, AdviceEase, NoteSpared, NoteSparedRests, NoteByName, NoteNothingLeft, NoteOwnAway, DayCame, DayTakes, DayChanged, DayWithout, LoadBenchmark, LoadIndex, PrepScreen, NeedClearance, NeedSpared,
 }

@@ -263,7 +263,7 @@ type Line struct {
 	InForm      int             `json:"inForm" minimum:"0" maximum:"600"`
 	Told        json.RawMessage `json:"told,omitempty" doc:"what else was told of it"`
 	Reserve     *int            `json:"reserve,omitempty" minimum:"0" maximum:"100"`
-	Pain        string          `json:"pain" enum:"none,burn,joint"`
+	Pain        string          `json:"pain" enum:"none,burn,joint,sore"`
 	Joint       string          `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
 	Others      bool            `json:"others,omitempty" doc:"somebody else's pain than the time before"`
 	Hold        string          `json:"hold,omitempty" pattern:"^[0-9a-z-]{0,20}$"`
@@ -283,7 +283,7 @@ type Past struct {
 	InForm  int             `json:"inForm" minimum:"0" maximum:"600"`
 	Told    json.RawMessage `json:"told,omitempty"`
 	Reserve *int            `json:"reserve,omitempty" nullable:"false" minimum:"0" maximum:"100"`
-	Pain    string          `json:"pain" enum:"none,burn,joint"`
+	Pain    string          `json:"pain" enum:"none,burn,joint,sore"`
 	Joint   string          `json:"joint,omitempty" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
 	Others  bool            `json:"others,omitempty"`
 	LoadG   int64           `json:"loadG" minimum:"0" maximum:"600000"`

@@ -1278,7 +1278,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Keep something of a person: a measure, level, screen, benchmark, limit, or something learned */
+        /** Keep something of a person: a measure, level, screen, benchmark, limit, something learned, or a stance factor put back */
         put: operations["put-record"];
         post?: never;
         /** Take something back that was known of a person */
@@ -2445,7 +2445,7 @@ export interface components {
         };
         Count: {
             /** @enum {string} */
-            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before" | "ease";
             /** Format: int64 */
             n: number;
         };
@@ -2507,7 +2507,7 @@ export interface components {
         };
         Decided: {
             /** @enum {string} */
-            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before" | "ease";
             here: boolean;
             /** @description that hurt */
             joints: string[];
@@ -2524,6 +2524,8 @@ export interface components {
             reps: number;
             /** @description a rung up or down */
             to?: string;
+            /** @description what is set aside with it: the move, or the joints of somebody who is known */
+            what: string[];
             why: components["schemas"]["Why"];
         };
         Deed: {
@@ -3222,6 +3224,19 @@ export interface components {
             /** Format: int64 */
             windowMs: number;
         };
+        IndexState: {
+            /** @description what was left was not asked, or is not counted yet */
+            byReps: boolean;
+            /**
+             * Format: int64
+             * @description the median of the sets
+             */
+            indexG: number;
+            /** @enum {string} */
+            scale: "squat" | "hinge" | "bridge" | "bench-bridge";
+            /** @description the best of each session that counts, the oldest first */
+            sets: components["schemas"]["Showing"][];
+        };
         Item: {
             /** Format: int64 */
             count?: number;
@@ -3421,7 +3436,7 @@ export interface components {
             /** Format: int64 */
             inForm: number;
             /**
-             * @description that hurt; left out, every joint that the move asks clearly of
+             * @description that hurt, or was sore the day after; of a pain left out: every joint that the move asks clearly of
              * @enum {string}
              */
             joint?: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
@@ -3442,7 +3457,7 @@ export interface components {
             /** @description it was somebody else than the time before */
             others?: boolean;
             /** @enum {string} */
-            pain: "none" | "burn" | "joint";
+            pain: "none" | "burn" | "joint" | "sore";
             /** @description parts that came another number of times */
             parts?: components["schemas"]["SetPart"][];
             /** Format: int64 */
@@ -3481,7 +3496,7 @@ export interface components {
             overtaken?: number;
             owed?: components["schemas"]["Owed"];
             /** @enum {string} */
-            pain: "none" | "burn" | "joint";
+            pain: "none" | "burn" | "joint" | "sore";
             parts?: components["schemas"]["PartDone"][];
             /** @enum {string} */
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
@@ -3735,6 +3750,16 @@ export interface components {
             /** Format: int64 */
             to?: number;
         };
+        Moved: {
+            /** @description that hurt */
+            joints: ("ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring")[];
+            /** @description theirs that it is about */
+            moves: string[];
+            /** @description a participant by id */
+            party: string;
+            /** @enum {string} */
+            way: "out" | "out-once" | "easier" | "up";
+        };
         MovesImport: {
             file: components["schemas"]["File"];
             hash: string;
@@ -3948,7 +3973,7 @@ export interface components {
             loadG: number;
             others?: boolean;
             /** @enum {string} */
-            pain: "none" | "burn" | "joint";
+            pain: "none" | "burn" | "joint" | "sore";
             parts?: components["schemas"]["PartDone"][];
             /** Format: int64 */
             reserve?: number;
@@ -4227,6 +4252,7 @@ export interface components {
             groups: string[];
             held: components["schemas"]["HeldLimit"][];
             id: string;
+            indices: components["schemas"]["IndexState"][];
             ladders: components["schemas"]["LadderState"][];
             /** @description of the last class */
             lane?: string;
@@ -4247,6 +4273,7 @@ export interface components {
             screens: components["schemas"]["ScreenState"][];
             /** @description of the last class, by name */
             series?: string;
+            stances: components["schemas"]["StanceState"][];
             stature?: components["schemas"]["Quantity"];
             /** @description the health questions are to be asked: never answered, a year ago, or something changed */
             toAsk?: boolean;
@@ -4644,12 +4671,13 @@ export interface components {
             date: string;
             id: string;
             /** @enum {string} */
-            kind: "measure" | "level" | "screen" | "benchmark" | "limit" | "learned";
+            kind: "measure" | "level" | "screen" | "benchmark" | "limit" | "learned" | "table";
             learned?: components["schemas"]["Learned"];
             level?: components["schemas"]["PersonLevel"];
             limit?: components["schemas"]["PersonLimit"];
             measure?: components["schemas"]["PersonMeasure"];
             screen?: components["schemas"]["Screening"];
+            table?: components["schemas"]["Table"];
         };
         RecordInput: {
             benchmark?: components["schemas"]["BenchmarkInput"];
@@ -4663,6 +4691,7 @@ export interface components {
             limit?: components["schemas"]["LimitInput"];
             measure?: components["schemas"]["MeasureInput"];
             screen?: components["schemas"]["ScreenInput"];
+            table?: components["schemas"]["TableInput"];
         };
         Regular: {
             /** @description at Ground until cleared */
@@ -4696,7 +4725,7 @@ export interface components {
         };
         Result: {
             /** @enum {string} */
-            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before";
+            advice: "keep" | "keep-limit" | "more-reps" | "next-load" | "bridge" | "next-rung" | "fewer-reps" | "less-load" | "rung-down" | "lighter" | "start-again" | "stop-move" | "off-the-plan" | "as-before" | "ease";
             atLimit: boolean;
             /** @enum {string} */
             verdict: "form-lost" | "heavy" | "far-too-light" | "light" | "right";
@@ -4951,6 +4980,25 @@ export interface components {
             /** Format: int64 */
             used: number;
         };
+        Showing: {
+            /** Format: date */
+            date: string;
+            /** Format: int64 */
+            indexG: number;
+            /**
+             * Format: int64
+             * @description what counts as left
+             */
+            left: number;
+            /** Format: int64 */
+            loadG: number;
+            move: string;
+            /**
+             * Format: int64
+             * @description in form, a side
+             */
+            reps: number;
+        };
         Slot: {
             entries: {
                 [key: string]: components["schemas"]["Entry"];
@@ -5089,6 +5137,29 @@ export interface components {
              * @description how many stretches there were
              */
             times: number;
+        };
+        StancePair: {
+            /**
+             * Format: double
+             * @description at which both show the same
+             */
+            factor: number;
+            one: components["schemas"]["Showing"];
+            two: components["schemas"]["Showing"];
+        };
+        StanceState: {
+            /**
+             * Format: double
+             * @description the table's until there are two pairs
+             */
+            factor: number;
+            /** @description the last ones, the oldest first */
+            pairs: components["schemas"]["StancePair"][];
+            /** @enum {string} */
+            scale: "squat" | "hinge" | "bridge" | "bench-bridge";
+            stance: string;
+            /** Format: double */
+            table: number;
         };
         StandIn: {
             /** @enum {string} */
@@ -5265,7 +5336,7 @@ export interface components {
             /** @description what stood here before, or came too late, the oldest first */
             overtaken?: components["schemas"]["StudioFilePast"][];
             /** @enum {string} */
-            pain: "none" | "burn" | "joint";
+            pain: "none" | "burn" | "joint" | "sore";
             /** Format: int64 */
             planned: number;
             /** Format: int64 */
@@ -5316,7 +5387,7 @@ export interface components {
             n?: number;
             others?: boolean;
             /** @enum {string} */
-            pain: "none" | "burn" | "joint";
+            pain: "none" | "burn" | "joint" | "sore";
             /** Format: int64 */
             reserve?: number;
             told?: unknown;
@@ -5404,6 +5475,7 @@ export interface components {
             limit?: components["schemas"]["PersonLimit"];
             measure?: components["schemas"]["PersonMeasure"];
             screen?: components["schemas"]["Screening"];
+            table?: components["schemas"]["Table"];
         };
         StudioFileRun: {
             id: string;
@@ -5545,6 +5617,12 @@ export interface components {
             way: "implement" | "object" | "made" | "two" | "one-sided" | "tempo" | "lever" | "move";
             why: components["schemas"]["Why"];
         };
+        Table: {
+            stance: string;
+        };
+        TableInput: {
+            stance: string;
+        };
         TableTips: {
             allowed: boolean;
             /**
@@ -5670,6 +5748,7 @@ export interface components {
             logged: number;
             /** Format: int64 */
             minutes: number;
+            moves: components["schemas"]["Moved"][];
             name: string;
             /** @description what is still undone; empty when it can be run */
             needs: components["schemas"]["Why"][];
@@ -5870,7 +5949,7 @@ export interface components {
         };
         Why: {
             /** @enum {string} */
-            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan" | "screen-ankle" | "screen-shin" | "screen-hip" | "screen-upper-back" | "screen-shoulder" | "screen-balance" | "screen-chair-stand" | "screen-no-norm" | "fault-spared" | "fault-held-at-ground" | "note-spared" | "note-spared-rests" | "note-by-name" | "note-nothing-left" | "note-own-away" | "day-came" | "day-takes" | "day-changed" | "day-without" | "load-benchmark" | "prep-screen" | "need-clearance" | "need-spared";
+            code: "resistance-sum" | "load-start" | "load-ceiling" | "load-chosen" | "load-body" | "load-none" | "load-ground-one-leg" | "never-up-ground" | "never-up-move" | "repair-more-reps" | "repair-fewer-reps" | "repair-slower" | "repair-pause" | "substitute-resistance" | "substitute-uncompared" | "substitute-short" | "reps-by-clock" | "time-by-reps" | "time-total" | "change-over" | "rest-planned" | "rest-grown" | "rest-partner" | "note-left-out" | "note-replaced" | "note-home-swap" | "relax-bans" | "relax-minutes" | "flag-too-long" | "flag-no-pattern" | "flag-uneven" | "flag-legs-twice" | "flag-weak-link" | "flag-short" | "flag-no-rep" | "flag-sides" | "load-asked" | "load-lowered" | "load-first-time" | "load-first-sessions" | "load-for-reps" | "fault-banned" | "fault-limit" | "fault-gate" | "fault-lane" | "fault-chosen" | "fault-by-log" | "fault-learn-first" | "fault-first-sessions" | "fault-hold" | "fault-on-back" | "fault-ceiling" | "fault-first-load" | "fault-ground-one-leg" | "fault-over" | "fault-body" | "fault-no-support" | "fault-height" | "prep-pulse" | "prep-for" | "prep-house" | "prep-ramp" | "teach-new" | "teach-typed" | "teach-known" | "note-pin-away" | "note-pin-load" | "note-chain" | "note-stays" | "note-turn" | "note-by-log" | "note-again-swap" | "note-aim" | "fault-table" | "fault-foot-hold" | "fault-band" | "fault-rating" | "fault-pattern" | "ask-rating" | "ask-height" | "ask-raise" | "ask-raise-seat" | "flag-short-effort" | "flag-far-too-light" | "flag-under-dose" | "flag-long-set" | "flag-repacked" | "flag-apart" | "note-beside" | "note-not-used" | "note-later" | "note-dropped" | "note-ends-early" | "note-packed-once" | "gate-half-body" | "bridge-now" | "bridge-ready" | "bridge-needed" | "bridge-limits" | "bridge-iron-alone" | "bridge-predicted" | "bridge-not-reached" | "bridge-swung" | "bridge-at-next" | "tips-table" | "anchor-holds" | "gross-from-net" | "mass-from-volume" | "mass-of-kind" | "need-circuit" | "need-kit-gone" | "need-lane" | "verdict-form-lost" | "verdict-heavy" | "verdict-far-too-light" | "verdict-light" | "verdict-right" | "verdict-at-limit" | "advice-keep" | "advice-keep-limit" | "advice-one-step" | "advice-next-load" | "advice-bridge" | "advice-reps-only" | "advice-fewer-reps" | "advice-lighter" | "advice-start-again" | "advice-as-before" | "advice-aside" | "advice-lightened" | "advice-next-rung" | "advice-less-load" | "advice-rung-down" | "advice-stop-move" | "advice-off-plan" | "screen-ankle" | "screen-shin" | "screen-hip" | "screen-upper-back" | "screen-shoulder" | "screen-balance" | "screen-chair-stand" | "screen-no-norm" | "fault-spared" | "fault-held-at-ground" | "fault-hurt" | "advice-out-once" | "advice-spare" | "advice-ease" | "note-spared" | "note-spared-rests" | "note-by-name" | "note-nothing-left" | "note-own-away" | "day-came" | "day-takes" | "day-changed" | "day-without" | "load-benchmark" | "load-index" | "prep-screen" | "need-clearance" | "need-spared";
             parts?: components["schemas"]["Why"][];
             /** @enum {string} */
             source: "published" | "model" | "common-practice" | "house" | "arithmetic" | "typed";

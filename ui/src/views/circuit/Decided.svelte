@@ -18,12 +18,14 @@
   // Pain and what was set aside are always in sight.
   const first = $derived(shown.filter((d) => hurts(d) || d.overruled))
   const others = $derived(shown.filter((d) => !first.includes(d)))
+  // What goes on as the log says, party by party: a class by name has a list for each.
+  const byParty = $derived(Map.groupBy(others, (d) => d.party))
 
   /** Sets aside what the log says of a move, or follows it again. */
   function overrule(d: One): void {
     const old = circuit.document.overruled ?? []
-    const rest = old.filter((o) => o.party !== d.party || o.what !== d.move)
-    const overruled = d.overruled ? rest : [...rest, { party: d.party, what: d.move }]
+    const rest = old.filter((o) => o.party !== d.party || !d.what.includes(o.what))
+    const overruled = d.overruled ? rest : [...rest, ...d.what.map((what) => ({ party: d.party, what }))]
     editor.edit({ op: 'replace', document: { ...circuit.document, overruled } })
   }
 </script>
@@ -34,7 +36,7 @@
     <b class:ember={hurts(d) && !d.overruled}>{d.overruled ? t.overruled : nameOf.advice[d.advice]}</b>
     <Why why={d.why} {names} label={studio.move(d.move)} />
     <button type="button" class="quiet" onclick={() => overrule(d)}
-      >{d.overruled ? t.followAgain : t.overrule}<span class="sr"
+      >{d.overruled ? t.followAgain : hurts(d) && d.what[0] !== d.move ? t.cleared : t.overrule}<span class="sr"
         >: {partyName(circuit.occurrence, d.party)}, {studio.move(d.move)}</span
       ></button
     >
@@ -50,9 +52,14 @@
     {#if others.length > 0}
       <details>
         <summary>{t.decidedOthers(others.length)}</summary>
-        <ul class="plain">
-          {#each others as d, i (i)}{@render one(d)}{/each}
-        </ul>
+        {#each byParty as [party, list] (party)}
+          <details>
+            <summary>{t.decidedPerson(partyName(circuit.occurrence, party), list.length)}</summary>
+            <ul class="plain">
+              {#each list as d, i (i)}{@render one(d)}{/each}
+            </ul>
+          </details>
+        {/each}
       </details>
     {/if}
   </div>
@@ -78,5 +85,8 @@
   }
   summary {
     cursor: pointer;
+  }
+  details details {
+    padding-left: 14px;
   }
 </style>

@@ -12,6 +12,7 @@
   import { people as t } from '../../lib/text/gen/people'
   import Benchmarks from './Benchmarks.svelte'
   import Body from './Body.svelte'
+  import Can from './Can.svelte'
   import Erase from './Erase.svelte'
   import Levels from './Levels.svelte'
   import Limits from './Limits.svelte'
@@ -100,6 +101,10 @@
     <section aria-labelledby="benchmarks">
       <h2 id="benchmarks">{t.tests}</h2>
       <Benchmarks page={p} {names} {unit} onchange={(next) => (page = next)} />
+    </section>
+    <section aria-labelledby="shows">
+      <h2 id="shows">{t.can.title}</h2>
+      <Can page={p} {unit} onchange={(next) => (page = next)} />
     </section>
     <section aria-labelledby="loads">
       <h2 id="loads">{t.loads}</h2>

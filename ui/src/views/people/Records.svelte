@@ -36,6 +36,7 @@
     }
     if (r.limit) return t.recordLimit(limit(r.limit.limit) ?? r.limit.limit)
     if (r.learned) return t.of.skill[r.learned.skill]
+    if (r.table) return t.recordTable(r.table.stance)
     return ''
   }
   async function takeBack(id: string): Promise<void> {

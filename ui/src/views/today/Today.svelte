@@ -11,6 +11,7 @@
   import { navigate } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
+  import { partyName } from '../../lib/state/parties'
   import { when } from '../../lib/text/dates'
   import { asTyped } from '../../lib/text/format'
   import { common } from '../../lib/text/gen/common'
@@ -142,6 +143,19 @@
             {c.decided.map((d) => t.times(d.advice, d.n)).join(', ')}
           </p>
         {/if}
+        {#each Map.groupBy(c.moves, (m) => m.way) as [way, list] (way)}
+          <p data-way={way} class:ember={way === 'out'}>
+            <b>{nameOf.moveWay[way]}:</b>
+            {list
+              .map((m) =>
+                t.movesOf(
+                  partyName(c, m.party),
+                  (way === 'out' ? m.joints.map((j) => nameOf.joint[j]) : m.moves.map((x) => studio.move(x))).join(', '),
+                ),
+              )
+              .join('; ')}
+          </p>
+        {/each}
         {#if c.toAsk > 0}<p id="to-ask"><a href="/people">{t.toAsk(c.toAsk)}</a></p>{/if}
         <div class="buttons">
           {#if c.circuitId}

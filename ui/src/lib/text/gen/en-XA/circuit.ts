@@ -19,6 +19,8 @@ export const circuit = {
   knowAll: 'Ţĥééý ķñóóŵ ééṽééŕý ɱóóṽéé',
   decided: 'Ŵĥááţ ţĥéé ľóóğ đééçííđééđ',
   decidedOthers: (n: number): string => (f.plural('en-XA', n) === 'one' ? 'Óñéé ɱóóṽéé ğóóééš óóñ ááš ţĥéé ľóóğ šáýš' : `${f.number(n)} ɱóóṽééš ğóó óóñ ááš ţĥéé ľóóğ šáýš`),
+  decidedPerson: (who: string, n: number): string => `${who}: ${(f.plural('en-XA', n) === 'one' ? 'óóñéé ɱóóṽé' : `${f.number(n)} ɱóóṽééš`)}`,
+  cleared: 'Çľééááŕééđ',
   decidedFor: (who: string, move: string): string => `${who}: ${move}`,
   overrule: 'Óṽééŕŕúúľéé',
   overruled: 'óóṽééŕŕúúľéđ',

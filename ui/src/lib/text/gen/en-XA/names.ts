@@ -128,6 +128,7 @@ const pain = {
   none: 'ñóóţĥííñğ',
   burn: 'ɱúúšçľéé ƀúúŕñ (ééẋþééçţééđ)',
   joint: 'ĵóóííñţ þááíñ',
+  sore: 'šóóŕéé ţĥéé đááý ááƒţééŕ, ŵĥééŕéé ííţ šĥóóúúľđ ñóţ ƀé',
 }
 const verdict = {
   'form-lost': 'Ƒóóŕɱ ľóóšţ',
@@ -135,6 +136,12 @@ const verdict = {
   'far-too-light': 'Ƒááŕ ţóóóó ľííğĥţ',
   light: 'Ľííğĥţ',
   right: 'Ŕííğĥţ',
+}
+const moveWay = {
+  out: 'Óúúţ úúñţííľ çľééááŕéđ',
+  'out-once': 'Á ɱóóṽéé ííš óóúúţ ţĥííš ţíɱé',
+  easier: 'Éáášííéŕ',
+  up: 'Ṁóóṽééš úúþ',
 }
 const advice = {
   keep: 'Šááɱéé ľóóáđ',
@@ -151,6 +158,7 @@ const advice = {
   'rung-down': 'Óñéé ŕúúñğ đóóŵñ',
   'stop-move': 'Çĥááñğéé ţĥííš ɱóóṽéé',
   'off-the-plan': 'Óƒƒ ţĥéé þľááñ: ŕééƒééŕ',
+  ease: 'Šóóŕéé ááƒţééŕ ííţ: ľííğĥţéŕ',
 }
 const beam = {
   push: 'þúúšĥ',
@@ -718,6 +726,7 @@ export const names = {
   anchor,
   pain,
   verdict,
+  moveWay,
   advice,
   beam,
   blockKind,

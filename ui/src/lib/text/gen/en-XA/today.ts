@@ -17,6 +17,7 @@ export const today = {
   toAsk: (n: number): string => `${(f.plural('en-XA', n) === 'one' ? `${f.number(n)} þééŕšóóñ ííš` : `${f.number(n)} þééóóþľéé áŕé`)} ţóó ƀéé áášķééđ ţĥéé ĥééááľţĥ ɋúúééšţíóñš`,
   ready: 'Ŕééááđý: ƒííţš ííţš ɱííñúúţééš, ááñđ ţĥéé ķííţ ííš ţĥééŕé.',
   decided: 'Đééçííđééđ ƀý ţĥéé ľóóğ:',
+  movesOf: (who: string, what: string): string => `${who} (${what})`,
   times: (what: keyof typeof names.advice, n: number): string => (f.plural('en-XA', n) === 'one' ? f.within(names.advice[what]) : `${f.within(names.advice[what])} (${f.number(n)})`),
   makeCircuit: 'Ṁááķéé ííţš çííŕçúúíţ',
   openCircuit: 'Óþééñ ţĥéé çííŕçúúííţ',

@@ -19,6 +19,8 @@ export const circuit = {
   knowAll: 'They know every move',
   decided: 'What the log decided',
   decidedOthers: (n: number): string => (f.plural('en', n) === 'one' ? 'One move goes on as the log says' : `${f.number(n)} moves go on as the log says`),
+  decidedPerson: (who: string, n: number): string => `${who}: ${(f.plural('en', n) === 'one' ? 'one move' : `${f.number(n)} moves`)}`,
+  cleared: 'Cleared',
   decidedFor: (who: string, move: string): string => `${who}: ${move}`,
   overrule: 'Overrule',
   overruled: 'overruled',

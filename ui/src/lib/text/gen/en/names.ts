@@ -128,6 +128,7 @@ const pain = {
   none: 'nothing',
   burn: 'muscle burn (expected)',
   joint: 'joint pain',
+  sore: 'sore the day after, where it should not be',
 }
 const verdict = {
   'form-lost': 'Form lost',
@@ -135,6 +136,12 @@ const verdict = {
   'far-too-light': 'Far too light',
   light: 'Light',
   right: 'Right',
+}
+const moveWay = {
+  out: 'Out until cleared',
+  'out-once': 'A move is out this time',
+  easier: 'Easier',
+  up: 'Moves up',
 }
 const advice = {
   keep: 'Same load',
@@ -151,6 +158,7 @@ const advice = {
   'rung-down': 'One rung down',
   'stop-move': 'Change this move',
   'off-the-plan': 'Off the plan: refer',
+  ease: 'Sore after it: lighter',
 }
 const beam = {
   push: 'push',
@@ -718,6 +726,7 @@ export const names = {
   anchor,
   pain,
   verdict,
+  moveWay,
   advice,
   beam,
   blockKind,

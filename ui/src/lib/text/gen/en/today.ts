@@ -17,6 +17,7 @@ export const today = {
   toAsk: (n: number): string => `${(f.plural('en', n) === 'one' ? `${f.number(n)} person is` : `${f.number(n)} people are`)} to be asked the health questions`,
   ready: 'Ready: fits its minutes, and the kit is there.',
   decided: 'Decided by the log:',
+  movesOf: (who: string, what: string): string => `${who} (${what})`,
   times: (what: keyof typeof names.advice, n: number): string => (f.plural('en', n) === 'one' ? f.within(names.advice[what]) : `${f.within(names.advice[what])} (${f.number(n)})`),
   makeCircuit: 'Make its circuit',
   openCircuit: 'Open the circuit',
