@@ -74,6 +74,20 @@ func registerLog(r *routes) {
 	checked(
 		r,
 		http.MethodPost,
+		"/api/occurrences/{occurrence}/log/{subject}/sore",
+		"put-sore",
+		"Say where somebody was sore the day after: the moves that asked most of it are flagged",
+		func(ctx context.Context, st studio.Studio, in *struct {
+			OccurrencePath
+			Subject string `path:"subject" pattern:"^([0-9a-z]{26}|ground|middle|reach)$"`
+			Body    studio.SoreInput
+		}, wrong *fault.List) (progress.Sheet, error) {
+			return st.Sore(ctx, in.Occurrence, in.Subject, in.Body, wrong)
+		},
+	)
+	checked(
+		r,
+		http.MethodPost,
 		"/api/occurrences/{occurrence}/log/as-planned",
 		"log-as-planned",
 		"Write every line that is not written yet as planned",

@@ -46,6 +46,7 @@ var bodies = map[string]string{
 	"put-health":        `{"date":"2026-11-25","changed":true}`,
 	"put-groups":        `{"groups":[]}`,
 	"put-attendance":    `{"here":[],"gone":[]}`,
+	"put-sore":          `{"region":"low-back"}`,
 	"put-log-line":      `{"done":1,"inForm":1,"pain":"none"}`,
 	"create-circuit":    `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
 	"edit-circuit":      `{"clientId":"{new}","base":1,"ops":[{"op":"set-lead-in","ms":1}]}`,

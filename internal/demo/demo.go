@@ -22,6 +22,7 @@ import (
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
+	"nimbleanvil/internal/core/plan"
 	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/strength"
 	"nimbleanvil/internal/formats/placefile"
@@ -44,12 +45,12 @@ type scenario struct {
 	People  map[string][]studio.ParticipantInput
 	Known   []known
 	// Bodies say how people really are, by name: what their logs follow from.
-	Bodies map[string]able
+	Bodies map[string]bodied
 }
 
-// able is how strong somebody is: Reps more than their first load asks for, growing WeekPct a
+// bodied is how strong somebody is: Reps more than their first load asks for, growing WeekPct a
 // week; Under is how many repetitions in reserve they do not tell of. Silent people tell of none.
-type able struct {
+type bodied struct {
 	Reps, Under int
 	WeekPct     float64
 	Silent      bool
@@ -348,30 +349,46 @@ func (l loader) happened(class, id string, week int, c *studio.Circuit) error {
 	for _, sh := range log.Sheets {
 		who := cmp.Or(sh.Name, string(sh.Lane))
 		for _, x := range sh.Lines {
-			lines = append(lines, studio.LineInput{Subject: string(sh.Subject), Slot: x.Slot, LogInput: l.did(who, x, week)})
+			lines = append(lines, studio.LineInput{Subject: string(sh.Subject), Slot: x.Slot, LogInput: l.did(who, x, sh.Lane, week)})
 		}
 	}
 	return l.st.PutLines(l.ctx, id, lines, &wrong)
 }
 
-// did is what somebody did of a line: as many repetitions as their strength allows with two kept,
-// at most three over what was asked. What has no number goes as planned.
-func (l loader) did(who string, x progress.SheetLine, week int) studio.LogInput {
+// able is the resistance index of somebody who has so many repetitions more in them than a
+// lane's starting load asks for.
+func able(v *moves.Variant, asked progress.Asked, lane moves.Lane, more int) float64 {
+	r := float64(asked.ComparableG)
+	h, _ := moves.HoldOf(asked.Hold)
+	start := strength.Starting(v, max(1, h.Count), lane, plan.DefaultBody, plan.DefaultStature).Total
+	if lighter := start - float64(asked.LoadG); lighter > 0 {
+		r += lighter * v.Resistance.Coupling * v.Resistance.Limb / v.Resistance.Stance
+	}
+	index, _ := strength.IndexOf(10+strength.UsualReserve+more, r)
+	return index
+}
+
+// did is what somebody did of a line: what was asked, with as much left as their strength leaves,
+// or as many as go. Who tells of nothing left does more instead. What has no number goes as
+// planned.
+func (l loader) did(who string, x progress.SheetLine, lane moves.Lane, week int) studio.LogInput {
 	is := l.sc.Bodies[who]
 	asked := x.Asked()
 	in := studio.LogInput{Done: x.Planned, InForm: x.Planned, Pain: progress.NoPain}
 	reserve := strength.UsualReserve
 	if v, known := l.lib.Get(x.Variant); known && asked.ComparableG > 0 && asked.Counted == "" {
+		grown := math.Pow(1+is.WeekPct/100, float64(8-week))
 		key := who + "/" + cmp.Or(v.Ladder, v.ID)
-		r := float64(asked.ComparableG)
 		if l.index[key] == 0 {
-			l.index[key], _ = strength.IndexOf(max(3, x.Planned+strength.UsualReserve+is.Reps), r)
-			l.index[key] /= math.Pow(1+is.WeekPct/100, float64(8-week))
+			l.index[key] = able(v, asked, lane, is.Reps) / grown
 		}
-		can := strength.AbleAt(l.index[key]*math.Pow(1+is.WeekPct/100, float64(8-week)), r)
-		in.Done = min(max(1, can-1), x.Planned+3)
-		in.InForm = min(in.Done, max(1, can-1))
+		can := strength.AbleAt(l.index[key]*grown, float64(asked.ComparableG))
+		in.Done = min(max(1, can), x.Planned)
 		reserve = max(0, can-in.Done)
+		if is.Silent && reserve > strength.UsualReserve+1 {
+			in.Done += reserve - strength.UsualReserve
+		}
+		in.InForm = in.Done
 	}
 	if !is.Silent {
 		told := max(0, min(reserve, 6)-is.Under)

@@ -34,7 +34,8 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	oldest := classID(t, st, sc, "class/noon/8")
 	lines, err := st.LogLines(ctx, sc, oldest)
 	require.NoError(t, err)
-	assert.Len(t, lines, 18) // six slots, three lanes
+	at8 := len(lines)
+	assert.Greater(t, at8, 3*18, "everybody by name, and their lanes")
 	kept := store.Implement{PublicID: ID("hall/Bell16"), Name: "Mine now", Kind: "kettlebell", MassDecimal: ptr("16"), MassUnit: ptr("kg"), MassG: ptr(int64(16000)), Count: 2}
 	require.NoError(t, st.PutThing(ctx, sc, ID("place/hall"), kept))
 
@@ -47,7 +48,7 @@ func TestDemoMovesWithTheClock(t *testing.T) {
 	assert.Equal(t, "2026-11-28 21:20", c.LocalDate.Format(time.DateOnly)+" "+c.LocalTime)
 	lines, err = st.LogLines(ctx, sc, oldest)
 	require.NoError(t, err)
-	assert.Len(t, lines, 18)
+	assert.Len(t, lines, at8)
 	p, err := st.Place(ctx, sc, ID("place/hall"))
 	require.NoError(t, err)
 	stock, err := st.Stock(ctx, sc, p.ID)

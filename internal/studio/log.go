@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/fault"
 	"nimbleanvil/internal/core/kit"
@@ -132,10 +133,19 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 		}
 		return asked
 	}
+	begin := func(sh progress.Sheet) {
+		sh = sh.Begin(ask(sh.Subject, sh.Lane))
+		for i := range sh.Lines {
+			l := &sh.Lines[i]
+			if v, ok := against.Library.Get(l.Variant); ok && v.Start != nil {
+				l.Near = choice.Near(against.Stock, v, l.Asked().Hold, l.LoadG)
+			}
+		}
+		out.Sheets = append(out.Sheets, sh)
+	}
 	for _, p := range out.context.On(circuit.Document{Day: did.day}).Parties {
 		if p.Participant == "" && p.People > 0 {
-			sh := progress.Sheet{Subject: p.ID(), Lane: p.Lane}
-			out.Sheets = append(out.Sheets, sh.Begin(ask(p.ID(), p.Lane)))
+			begin(progress.Sheet{Subject: p.ID(), Lane: p.Lane})
 		}
 	}
 	for _, a := range c.People {
@@ -143,8 +153,7 @@ func (s Studio) sheets(ctx context.Context, occurrence string) (sheets, error) {
 		if !did.day.Here(id) {
 			continue
 		}
-		sh := progress.Sheet{Subject: id, Name: a.Name, Who: a.PersonPublicID, SameName: a.SameName, Lane: lane}
-		out.Sheets = append(out.Sheets, sh.Begin(ask(id, lane)))
+		begin(progress.Sheet{Subject: id, Name: a.Name, Who: a.PersonPublicID, SameName: a.SameName, Lane: lane})
 	}
 	return out, nil
 }
@@ -261,7 +270,19 @@ func (o sheets) judge(sh progress.Sheet, now progress.Line) *progress.Result {
 	return sh.Judge(o.context.Library, o.context.Past, now, body, offers)
 }
 
-// LogAsPlanned writes every line of the lanes that is not written yet as it was planned.
+// lane is the sheet of a lane, empty where there is none.
+func (o sheets) lane(lane moves.Lane) progress.Sheet {
+	for _, sh := range o.Sheets {
+		if sh.OfLane() && sh.Lane == lane {
+			return sh
+		}
+	}
+	return progress.Sheet{}
+}
+
+// LogAsPlanned writes every line that is not written yet as it was planned: those of lanes, and
+// of everybody by name, whose are as their lane's where that was written and they were to do the
+// same.
 func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanned, wrong *fault.List) (Log, error) {
 	in.check("", wrong)
 	if err := wrong.Err(); err != nil {
@@ -271,20 +292,21 @@ func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanne
 	if err != nil {
 		return Log{}, err
 	}
-	rows, err := s.store.LogLines(ctx, s.scope, o.class.ID)
-	if err != nil {
+	if err := s.fill(ctx, o); err != nil {
 		return Log{}, err
-	}
-	written := map[store.Line]bool{}
-	for _, r := range rows {
-		written[store.Line{Subject: r.Subject, Slot: r.Slot}] = true
 	}
 	var lines []store.LogLine
 	for _, sh := range o.Sheets {
 		for _, l := range sh.Lines {
-			if sh.OfLane() && !written[store.Line{Subject: string(sh.Subject), Slot: l.Slot}] {
-				lines = append(lines, lineRow(sh, l.Asked(), l.AsPlanned(), in.Numbered, s.eventTime(in.AtMs)))
+			if l.Saved {
+				continue
 			}
+			asked, w := l.Asked(), l.AsPlanned()
+			if of := o.lane(sh.Lane).Line(l.Slot); !sh.OfLane() && of != nil && of.Saved && of.Variant == l.Variant &&
+				of.Asked().LoadG == l.LoadG {
+				asked.LoadG, w = of.LoadG, of.Again()
+			}
+			lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 		}
 	}
 	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
@@ -311,6 +333,60 @@ func (s Studio) PutLine(
 		}
 	}
 	return progress.Sheet{}, store.ErrNotFound
+}
+
+// SoreInput says where somebody was sore the day after a class.
+type SoreInput struct {
+	Region string `json:"region" enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring"`
+	Numbered
+	AtMs *int64 `json:"atMs,omitempty" nullable:"false" minimum:"0" maximum:"7258118400000" doc:"when it was typed, by the server's clock; now if left out"`
+}
+
+// Sore writes that somebody was sore the day after, where they should not be, at what asked
+// most of the region: those moves are flagged. Joint pain that was written stands over it.
+func (s Studio) Sore(
+	ctx context.Context, occurrence, subject string, in SoreInput, wrong *fault.List,
+) (progress.Sheet, error) {
+	in.check("", wrong)
+	if err := wrong.Err(); err != nil {
+		return progress.Sheet{}, err
+	}
+	o, err := s.sheets(ctx, occurrence)
+	if err != nil {
+		return progress.Sheet{}, err
+	}
+	if err := s.fill(ctx, o); err != nil {
+		return progress.Sheet{}, err
+	}
+	at := slices.IndexFunc(o.Sheets, func(sh progress.Sheet) bool { return string(sh.Subject) == subject })
+	if at < 0 {
+		return progress.Sheet{}, store.ErrNotFound
+	}
+	o.Sheets = o.Sheets[at : at+1]
+	sh := o.Sheets[0]
+	from := sh.SoreFrom(o.context.Library, in.Region)
+	if len(from) == 0 {
+		message := "nothing that was written down of them here asks anything of it: say at which move"
+		if !slices.ContainsFunc(sh.Lines, func(l progress.SheetLine) bool { return l.Saved }) {
+			message = "nothing is written down of them in this class yet: do that first"
+		}
+		wrong.Note("region", message, in.Region)
+		return sh, wrong.Err()
+	}
+	var lines []store.LogLine
+	for _, slot := range from {
+		l := sh.Line(slot)
+		if l.Pain == progress.Joint {
+			continue
+		}
+		asked, w := l.Asked(), l.Again()
+		asked.LoadG, w.Pain, w.Joint = l.LoadG, progress.Sore, in.Region
+		lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
+	}
+	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
+		return sh, err
+	}
+	return sh, s.fill(ctx, o)
 }
 
 // LineInput is what is typed of a line, and where it stands.

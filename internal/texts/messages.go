@@ -1549,6 +1549,46 @@ func (p Printer) LogSpentNone() string                   { return p.say("log.spe
 func (p Printer) LogIntro() string                       { return p.say("log.intro") }
 func (p Printer) LogAllAsPlanned() string                { return p.say("log.allAsPlanned") }
 func (p Printer) LogWholeClass() string                  { return p.say("log.wholeClass") }
+func (p Printer) LogDesk() string                        { return p.say("log.desk") }
+func (p Printer) LogTilesTitle() string                  { return p.say("log.tiles.title") }
+func (p Printer) LogTilesHelp() string                   { return p.say("log.tiles.help") }
+func (p Printer) LogTilesPlan() string                   { return p.say("log.tiles.plan") }
+func (p Printer) LogTilesAsPlanned() string              { return p.say("log.tiles.asPlanned") }
+func (p Printer) LogTilesCount(move Name, n Count, planned Count) string {
+	return p.say("log.tiles.count", move, n, planned)
+}
+func (p Printer) LogTilesForm(move Name, n Count) string { return p.say("log.tiles.form", move, n) }
+func (p Printer) LogTilesLifted(move Name, load Name) string {
+	return p.say("log.tiles.lifted", move, load)
+}
+func (p Printer) LogTilesFelt(move Name, what Name) string {
+	return p.say("log.tiles.felt", move, what)
+}
+func (p Printer) LogTilesOpen(who Name, state Name) string {
+	return p.say("log.tiles.open", who, state)
+}
+func (p Printer) LogTilesBack() string                   { return p.say("log.tiles.back") }
+func (p Printer) LogTilesWhich(who Name) string          { return p.say("log.tiles.which", who) }
+func (p Printer) LogTilesHow(move Name) string           { return p.say("log.tiles.how", move) }
+func (p Printer) LogTilesKey(key Name, text Name) string { return p.say("log.tiles.key", key, text) }
+func (p Printer) LogTilesFewer() string                  { return p.say("log.tiles.fewer") }
+func (p Printer) LogTilesMore() string                   { return p.say("log.tiles.more") }
+func (p Printer) LogTilesLighter() string                { return p.say("log.tiles.lighter") }
+func (p Printer) LogTilesHeavier() string                { return p.say("log.tiles.heavier") }
+func (p Printer) LogTilesStopped() string                { return p.say("log.tiles.stopped") }
+func (p Printer) LogTilesInForm() string                 { return p.say("log.tiles.inForm") }
+func (p Printer) LogTilesPain() string                   { return p.say("log.tiles.pain") }
+func (p Printer) LogTilesReserve() string                { return p.say("log.tiles.reserve") }
+func (p Printer) LogTilesSore() string                   { return p.say("log.tiles.sore") }
+func (p Printer) LogTilesSoreAt() string                 { return p.say("log.tiles.soreAt") }
+func (p Printer) LogTilesAgain() string                  { return p.say("log.tiles.again") }
+func (p Printer) LogTilesHowMany() string                { return p.say("log.tiles.howMany") }
+func (p Printer) LogTilesInFormHow() string              { return p.say("log.tiles.inFormHow") }
+func (p Printer) LogTilesLeftHow() string                { return p.say("log.tiles.leftHow") }
+func (p Printer) LogTilesLoad() string                   { return p.say("log.tiles.load") }
+func (p Printer) LogTilesWhere() string                  { return p.say("log.tiles.where") }
+func (p Printer) LogTilesAny() string                    { return p.say("log.tiles.any") }
+func (p Printer) LogTilesNone() string                   { return p.say("log.tiles.none") }
 func (p Printer) LogLoad() string                        { return p.say("log.load") }
 func (p Printer) LogJoint() string                       { return p.say("log.joint") }
 func (p Printer) LogWhichJoint() string                  { return p.say("log.whichJoint") }

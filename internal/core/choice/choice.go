@@ -218,6 +218,26 @@ func Loads(s kit.Stock, v *moves.Variant, hold moves.HoldID) (out []measure.Mass
 	return out, oneHand
 }
 
+// nearEach is how many loads are named on either side of one.
+const nearEach = 3
+
+// Near lists the loads that a place has for a hold of a variant next to one, the lightest first,
+// without that one and none: at most nearEach on either side.
+func Near(s kit.Stock, v *moves.Variant, hold moves.HoldID, load measure.Mass) []measure.Mass {
+	all, _ := Loads(s, v, hold)
+	all = append(all, load)
+	slices.Sort(all)
+	all = slices.Compact(all)
+	at := slices.Index(all, load)
+	out := []measure.Mass{}
+	for _, m := range all[max(0, at-nearEach):min(len(all), at+nearEach+1)] {
+		if m != load && m > 0 {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
 // Decision gives what the log says of a move for the party; ok is false where it says
 // nothing that binds.
 func (j *Judge) Decision(v *moves.Variant) (d progress.Decision, ok bool) {

@@ -168,6 +168,11 @@ type SheetLine struct {
 	// Owed is what a side has to do yet to match the other.
 	Owed  *Owed `json:"owed,omitempty"`
 	Saved bool  `json:"saved"`
+	// Near are the loads that the place has next to the planned one, the lightest first: what
+	// was lifted instead is most often one of them.
+	Near []measure.Mass `json:"near"`
+	// PlannedG is the load that was planned, whatever was lifted.
+	PlannedG measure.Mass `json:"plannedG"`
 	// Overtaken counts what was typed here and does not stand any more.
 	Overtaken int `json:"overtaken,omitempty"`
 	// Result is of a written line.
@@ -208,6 +213,8 @@ func (s Sheet) Begin(asked []Asked) Sheet {
 
 			PlannedHigh: max(a.High, a.Reps), Counted: a.Counted, Scheme: a.Scheme,
 			PlannedParts: append([]PartDone{}, a.Parts...),
+			Near:         []measure.Mass{},
+			PlannedG:     a.LoadG,
 			asked:        a,
 		})
 	}
@@ -241,6 +248,32 @@ func (s Sheet) Line(slot string) *SheetLine {
 // AsPlanned is what is written of a line that went as planned.
 func (l SheetLine) AsPlanned() Written {
 	return Written{Told: l.asked.told, Done: l.Planned, InForm: l.Planned, Pain: NoPain}
+}
+
+// Again is what was written of a line.
+func (l SheetLine) Again() Written {
+	return Written{
+		Told: l.Told, Done: l.Done, InForm: l.InForm, Reserve: l.Reserve, Pain: l.Pain, Joint: l.Joint, Others: l.Others,
+	}
+}
+
+// SoreFrom lists the slots of written lines that soreness the day after is likely from: those
+// that asked most of the region (common practice, no source). It is empty where none asked
+// anything of it.
+func (s Sheet) SoreFrom(lib *moves.Library, region string) []string {
+	var out []string
+	most := 1
+	for _, l := range s.Lines {
+		v, ok := lib.Get(l.Variant)
+		if !ok || !l.Saved || v.Demands[region] < most {
+			continue
+		}
+		if v.Demands[region] > most {
+			most, out = v.Demands[region], nil
+		}
+		out = append(out, l.Slot)
+	}
+	return out
 }
 
 // Asked is what the plan asked.

@@ -874,6 +874,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/occurrences/{occurrence}/log/{subject}/sore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say where somebody was sore the day after: the moves that asked most of it are flagged */
+        post: operations["put-sore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/occurrences/{occurrence}/log/{subject}/{slot}": {
         parameters: {
             query?: never;
@@ -3490,6 +3507,7 @@ export interface components {
             load: components["schemas"]["Load"];
             /** Format: int64 */
             loadG: number;
+            near: number[];
             /** @description somebody else's pain than the time before */
             others?: boolean;
             /** Format: int64 */
@@ -3502,6 +3520,8 @@ export interface components {
             pattern: "squat" | "lunge" | "lateral" | "hinge" | "bridge" | "push-level" | "push-overhead" | "pull" | "trunk-brace" | "trunk-turn" | "carry" | "whole-body" | "mobility";
             /** Format: int64 */
             planned: number;
+            /** Format: int64 */
+            plannedG: number;
             /** Format: int64 */
             plannedHigh: number;
             plannedParts: components["schemas"]["PartDone"][];
@@ -5072,6 +5092,22 @@ export interface components {
              * @description one wave
              */
             workMs: number;
+        };
+        SoreInput: {
+            /**
+             * Format: int64
+             * @description when it was typed, by the server's clock; now if left out
+             */
+            atMs?: number;
+            /** @description name of the device, made once by it */
+            device?: string;
+            /**
+             * Format: int64
+             * @description the device's own number of this, rising; goes with device
+             */
+            n?: number;
+            /** @enum {string} */
+            region: "ankle" | "knee" | "hip" | "low-back" | "neck" | "shoulder" | "elbow" | "wrist" | "hamstring";
         };
         Source: {
             circuitId?: string;
@@ -7587,6 +7623,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Log"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-sore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                occurrence: string;
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoreInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogSheet"];
                 };
             };
             /** @description Error */

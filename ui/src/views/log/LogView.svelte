@@ -29,6 +29,7 @@
   import Person from './Person.svelte'
   import PersonForm from './PersonForm.svelte'
   import Spent from './Spent.svelte'
+  import Tiles from './Tiles.svelte'
 
   const doseTexts = circuit.dose
   type Input = Schemas['LogInput']
@@ -46,21 +47,20 @@
   let adding = $state(false)
   let ticking = $state(false)
   let editing = $state.raw<LogSheet>()
-  const known = $derived(log?.sheets.find((s) => s.subject === subject) ?? log?.sheets[0])
   // What was typed and is on its way stands over what the server knows.
-  const sheet = $derived(
-    known && {
-      ...known,
-      lines: known.lines.map((l): Line => {
-        const body = outbox.line(occurrence, known.subject, l.slot)
-        if (!body) return l
-        const { done, inForm, reserve, pain, joint, others, load, left, right, rounds, stopped, lighter, parts } = body
-        const told = { left, right, rounds, stopped, parts, typedLighter: lighter }
-        const owed = left === right ? undefined : l.owed
-        return { ...l, ...told, owed, done, inForm, pain, saved: true, reserve, joint, others, typedLoad: load }
-      }),
-    },
-  )
+  const onItsWay = (known: LogSheet) => ({
+    ...known,
+    lines: known.lines.map((l): Line => {
+      const body = outbox.line(occurrence, known.subject, l.slot)
+      if (!body) return outbox.planned(occurrence) ? { ...l, saved: true } : l
+      const { done, inForm, reserve, pain, joint, others, load, left, right, rounds, stopped, lighter, parts } = body
+      const told = { left, right, rounds, stopped, parts, typedLighter: lighter }
+      const owed = left === right ? undefined : l.owed
+      return { ...l, ...told, owed, done, inForm, pain, saved: true, reserve, joint, others, typedLoad: load }
+    }),
+  })
+  const sheets = $derived((log?.sheets ?? []).map(onItsWay))
+  const sheet = $derived(sheets.find((s) => s.subject === subject) ?? sheets[0])
   const names = $derived(studio.names(log?.items ?? [], log?.occurrence))
   const title = (s: LogSheet) => (s.subject === s.lane ? t.lane(s.lane) : (s.name ?? common.dropIn))
 
@@ -73,7 +73,7 @@
 
   void serverTime.measure()
 
-  const put = (next: LogSheet) => {
+  const put = (next: LogSheet): void => {
     if (log) log = { ...log, sheets: log.sheets.map((s) => (s.subject === next.subject ? next : s)) }
   }
   onDestroy(
@@ -85,11 +85,14 @@
 
   // Lines go to the outbox, which sends them one after the other, now or later. What
   // is left out of a line is what it was.
-  function save(s: LogSheet, l: Line, part: Partial<Typed>): void {
+  function save(s: LogSheet, l: Line, part: Loose<Partial<Typed>>): void {
     const now = { ...l, load: l.typedLoad ?? (l.saved ? lifted(l) : undefined), ...part }
     const joint =
-      now.pain === 'joint'
-        ? { ...(now.joint ? { joint: now.joint } : {}), ...(now.others ? { others: true } : {}) }
+      now.pain === 'joint' || now.pain === 'sore'
+        ? {
+            ...(now.joint ? { joint: now.joint } : {}),
+            ...(now.others && now.pain === 'joint' ? { others: true } : {}),
+          }
         : {}
     const body = {
       ...toldOf(now, part),
@@ -130,15 +133,18 @@
     const said = l.counted === 'seconds' ? t.plannedSeconds(n) : l.counted === 'to-failure' ? doseTexts.failure(n) : n
     return l.twoSides ? doseTexts.aSide(said) : said
   }
+  /** Where it was sore belongs to it: low back until another region is chosen. */
+  function felt(s: LogSheet, l: Line, pain: LogLine['pain']): void {
+    save(s, l, pain === 'sore' && !l.joint ? { pain, joint: 'low-back' } : { pain })
+  }
   const lifted = (l: LogLine) => (l.loadG > 0 ? t.grams(l.loadG) : '0')
   function rest(s: LogSheet): void {
     for (const l of s.lines) if (!l.saved) save(s, l, {})
   }
   const wholeClass = () => outbox.post({ kind: 'planned', occurrence, body: { atMs: Math.round(serverTime.now()) } })
-  const lanesDone = $derived(
-    (log?.sheets ?? []).filter((s) => s.subject === s.lane).every((s) => s.lines.every((l) => l.saved)) ||
-      outbox.planned(occurrence),
-  )
+  const allDone = $derived(sheets.every((s) => s.lines.every((l) => l.saved)))
+  // It is the day after, or later: whoever is sore where they should not be is asked for.
+  const later = $derived(log ? serverTime.now() - log.occurrence.startMs > 12 * 3_600_000 : false)
 
   /** What cannot be, by the field's id; the number that stands is put back. */
   let refused = $state<Record<string, string>>({})
@@ -188,15 +194,20 @@
       {#if log}<p>{when(log.occurrence.startMs, log.occurrence.timeZone)} · {log.occurrence.place}</p>{/if}
     </div>
     {#if log && log.sheets.length > 0}
-      <Button size="small" id="whole-class" disabled={lanesDone} on:click={wholeClass}>{t.wholeClass}</Button>
+      <Button size="small" id="whole-class" disabled={allDone} on:click={wholeClass}>{t.wholeClass}</Button>
     {/if}
     <Button size="small" kind="tertiary" id="who-came" on:click={() => (ticking = true)}>{common.came}</Button>
     <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.addPerson}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
-  <h2 class="sr">{t.title}</h2>
   {#if log && log.sheets.length === 0}<p>{t.noCircuit}</p>{/if}
   {#if log && sheet}
+    <section aria-labelledby="in-class">
+      <h2 id="in-class">{t.tiles.title}</h2>
+      <p class="muted">{t.tiles.help}</p>
+      <Tiles {log} {sheets} {title} {later} onsave={save} onsheet={put} />
+    </section>
+    <h2 id="desk">{t.desk}</h2>
     <p class="muted">{t.intro}</p>
     <Tabs
       label={t.title}
@@ -253,11 +264,11 @@
                   id={`pain-${l.slot}`}
                   value={l.pain}
                   aria-label={t.of(what, title(sheet), t.pain)}
-                  onchange={(e) => save(sheet, l, { pain: e.currentTarget.value as LogLine['pain'] })}
+                  onchange={(e) => felt(sheet, l, e.currentTarget.value as LogLine['pain'])}
                 >
                   {#each Object.entries(nameOf.pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
                 </select>
-                {#if l.pain === 'joint'}
+                {#if l.pain === 'joint' || l.pain === 'sore'}
                   <select
                     class="log-input"
                     id={`joint-${l.slot}`}
@@ -268,7 +279,7 @@
                     <option value="">{t.whichJoint}</option>
                     {#each painJoints as j (j)}<option value={j}>{nameOf.joint[j]}</option>{/each}
                   </select>
-                  {#if sheet.subject === sheet.lane}
+                  {#if sheet.subject === sheet.lane && l.pain === 'joint'}
                     <label class="others">
                       <input
                         type="checkbox"

@@ -150,7 +150,9 @@
               .map((m) =>
                 t.movesOf(
                   partyName(c, m.party),
-                  (way === 'out' ? m.joints.map((j) => nameOf.joint[j]) : m.moves.map((x) => studio.move(x))).join(', '),
+                  (way === 'out' ? m.joints.map((j) => nameOf.joint[j]) : m.moves.map((x) => studio.move(x))).join(
+                    ', ',
+                  ),
                 ),
               )
               .join('; ')}
