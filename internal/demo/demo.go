@@ -359,6 +359,9 @@ func (l loader) happened(class, id string, week int, c *studio.Circuit) error {
 // lane's starting load asks for.
 func able(v *moves.Variant, asked progress.Asked, lane moves.Lane, more int) float64 {
 	r := float64(asked.ComparableG)
+	if v.Start == nil {
+		r *= 1.25 // a rung without a load is there to be learned, not to tire
+	}
 	h, _ := moves.HoldOf(asked.Hold)
 	start := strength.Starting(v, max(1, h.Count), lane, plan.DefaultBody, plan.DefaultStature).Total
 	if lighter := start - float64(asked.LoadG); lighter > 0 {
@@ -386,7 +389,7 @@ func (l loader) did(who string, x progress.SheetLine, lane moves.Lane, week int)
 		in.Done = min(max(1, can), x.Planned)
 		reserve = max(0, can-in.Done)
 		if is.Silent && reserve > strength.UsualReserve+1 {
-			in.Done += reserve - strength.UsualReserve
+			in.Done += min(reserve-strength.UsualReserve, 3)
 		}
 		in.InForm = in.Done
 	}

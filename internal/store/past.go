@@ -23,7 +23,7 @@ const (
 
 // pastColumns are what is read of a line of the log.
 const pastColumns = `l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.done, l.in_form, l.reserve, COALESCE(r.pain, 'none') AS pain, COALESCE(r.joint, '') AS joint, COALESCE(r.others, FALSE) AS others, l.load_g, l.too_light, l.slot,
-	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document`
+	o.local_date, o.local_time, l.id, COALESCE(q.public_id, p.public_id, '') AS who, '' AS here, NULL AS document, q.id IS NOT NULL AS named`
 
 // pastQuery reads lines, plans and participants of the earlier classes of a series in one
 // statement: rows of a plan have a document, those of a participant say who is here. What
@@ -43,12 +43,12 @@ UNION ALL (SELECT ` + pastColumns + `, TRUE
 	LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id
 	WHERE me.studio_id = @studio AND me.occurrence_id = @class AND o.series_id <> @series AND (o.local_date, o.local_time) < (@day, @time)
 	ORDER BY o.local_date DESC, o.local_time DESC, l.id DESC LIMIT @lines)
-UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document, FALSE
+UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document, FALSE, FALSE
 	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
 	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time) AND o.removed_at IS NULL
 	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
-UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL, FALSE
+UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, COALESCE(q.public_id, p.public_id), p.public_id, NULL, FALSE, FALSE
 	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
@@ -63,6 +63,7 @@ type pastRow struct {
 	Who       string
 	Here      string // a participant
 	Document  []byte
+	Named     bool // whoever it is, the studio knows them
 	Elsewhere bool // of another series
 }
 
@@ -93,7 +94,8 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 			past.Present = append(past.Present, x)
 		default:
 			r.LogLine.Felt = Felt(r.Seen)
-			if l := r.LogLine.Past(r.LocalDate, r.Who); r.Elsewhere {
+			l := r.LogLine.Past(r.LocalDate, r.Who)
+			if l.Named = r.Named; r.Elsewhere {
 				past.Elsewhere = append(past.Elsewhere, l)
 			} else {
 				past.Lines = append(past.Lines, l)

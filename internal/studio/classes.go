@@ -87,7 +87,7 @@ type TodayClass struct {
 	Decided []plan.Count `json:"decided"`
 	// Moves says it by name of those who go up, easier, or are out.
 	Moves []plan.Moved `json:"moves"`
-	ToAsk   int          `json:"toAsk" doc:"people of it who are to be asked the health questions"`
+	ToAsk int          `json:"toAsk" doc:"people of it who are to be asked the health questions"`
 }
 
 // RemoveOccurrence takes a class away in which nothing has happened, and answers what is left.

@@ -1225,6 +1225,7 @@ func (p Printer) CircuitSessionsDiffers(fields Name) string {
 }
 func (p Printer) CircuitSessionsSame() string              { return p.say("circuit.sessions.same") }
 func (p Printer) CircuitSessionsReplaced() string          { return p.say("circuit.sessions.replaced") }
+func (p Printer) CircuitEachOwn() string                   { return p.say("circuit.eachOwn") }
 func (p Printer) CircuitDiffer(n Count) string             { return p.say("circuit.differ", n) }
 func (p Printer) CircuitShowWho(lane Name, n Count) string { return p.say("circuit.showWho", lane, n) }
 func (p Printer) CircuitHideWho(lane Name) string          { return p.say("circuit.hideWho", lane) }
@@ -1569,7 +1570,7 @@ func (p Printer) LogTilesOpen(who Name, state Name) string {
 }
 func (p Printer) LogTilesBack() string                   { return p.say("log.tiles.back") }
 func (p Printer) LogTilesWhich(who Name) string          { return p.say("log.tiles.which", who) }
-func (p Printer) LogTilesHow(move Name) string           { return p.say("log.tiles.how", move) }
+func (p Printer) LogTilesHow(who Name, move Name) string { return p.say("log.tiles.how", who, move) }
 func (p Printer) LogTilesKey(key Name, text Name) string { return p.say("log.tiles.key", key, text) }
 func (p Printer) LogTilesFewer() string                  { return p.say("log.tiles.fewer") }
 func (p Printer) LogTilesMore() string                   { return p.say("log.tiles.more") }

@@ -207,6 +207,13 @@ func Propose(b Brief) Proposal {
 		return p
 	}
 	p = b.packOnce(p)
+	if room := b.roomFor(p.Document); room > 0 {
+		short := b
+		short.Minutes -= room
+		if q, ok := short.made(); ok {
+			p = short.packOnce(q)
+		}
+	}
 	var named, spared []why.Why
 	p.Document, p.People, named = b.byName(had, p.Document)
 	p.Document, spared = Spare(p.Document, b.Context)

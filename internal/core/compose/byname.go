@@ -165,6 +165,7 @@ type sharing struct {
 	moves       []*moves.Variant
 	things      map[string]int // by their ids
 	have        []int
+	most        measure.Span // that the class may last
 }
 
 // offer is an entry that somebody may be given, nothing for their lane's.
@@ -186,14 +187,14 @@ func (s *sharing) share(named []plan.Party, out *Shared) {
 	if len(who) == 0 {
 		return
 	}
-	long := plan.Length(*s.d, s.c)
+	s.most = max(plan.Length(*s.d, s.c), measure.Span(s.c.Minutes)*measure.Minute)
 	s.movesFor(who)
 	s.count(who)
 	options, offers := make([][]assign.Option, len(who)), make([][]offer, len(who))
 	for i, p := range who {
 		options[i], offers[i] = s.offersTo(p)
 	}
-	most := max(long, measure.Span(s.c.Minutes)*measure.Minute)
+	most := s.most
 	had, have := s.at(), slices.Clone(s.have)
 	chosen, bound := s.sharedOut(who, options, offers)
 	if plan.Length(*s.d, s.c) > most { // once more with what takes no longer by itself
@@ -431,14 +432,18 @@ func (s *sharing) offersOf(p plan.Party, v *moves.Variant, lanes circuit.Entry, 
 	b, j := s.d.Blocks[s.block], s.judges[p.ID()]
 	cands := entriesOf(v, j)
 	sortCandidates(cands)
+	slack := usualSlack
+	if _, said := j.Decision(v); said && b.Format() == circuit.Reps {
+		slack = 0 // one repetition more is what the log says
+	}
 	for _, x := range cands[:min(len(cands), most)] {
-		e := s.inTime(plan.EntryFor(b.Format(), j, x.entry), v)
+		e := s.inTime(p, plan.EntryFor(b.Format(), j, x.entry), v)
 		for _, way := range x.ways {
 			e.Anchors = append([]string{}, way...)
 			if len(usesOf(e)) > 8 { // a bag of many things is not shared out
 				continue
 			}
-			mine := offer{e, !same(e, lanes)}
+			mine := offer{e, !same(e, lanes, slack)}
 			cost := x.cost
 			if mine.own {
 				cost += ownEntry
@@ -454,30 +459,38 @@ func (s *sharing) offersOf(p plan.Party, v *moves.Variant, lanes circuit.Entry, 
 	return options, offers
 }
 
-// inTime takes repetitions off a set that would last longer than the lanes', as far as the move's
-// range goes.
-func (s *sharing) inTime(e circuit.Entry, v *moves.Variant) circuit.Entry {
+// inTime takes repetitions off a set that would end too long after that of somebody's lane, or
+// make the class too long, as far as the move's range goes.
+func (s *sharing) inTime(p plan.Party, e circuit.Entry, v *moves.Variant) circuit.Entry {
 	b := s.d.Blocks[s.block]
 	if b.Format() == circuit.Timed || e.Dose.Kind != circuit.Count {
 		return e
 	}
 	last := func(e circuit.Entry) measure.Span { return plan.SetOf(1, e, s.c.Library).ByReps(e.Dose.High).Work }
-	most := measure.Span(0)
+	most, own := measure.Span(0), measure.Span(0)
 	for _, lane := range moves.Lanes {
 		if x, ok := s.at().Entries[people.OfLane(lane)]; ok {
 			most = max(most, last(x))
 		}
 	}
-	for e.Dose.High > v.RepsLow && last(e) > most {
+	if x, ok := s.at().Of(p.ID(), p.Lane); ok {
+		own = last(x)
+	}
+	for e.Dose.High > v.RepsLow && last(e) > most &&
+		(last(e) > own+plan.WaitMost || lastsWith(*s.d, s.c, s.block, s.slot, p.ID(), e) > s.most) {
 		e.Dose.High--
 		e.Dose.Low = min(e.Dose.Low, e.Dose.High)
 	}
 	return e
 }
 
-// same tells whether an entry asks of somebody what their lane's does.
-func same(e, lane circuit.Entry) bool {
-	near := func(a, b int) bool { return a-b <= 1 && b-a <= 1 }
+// usualSlack is how many repetitions somebody's set may differ from their lane's and be the same.
+const usualSlack = 1
+
+// same tells whether an entry asks of somebody what their lane's does, give or take so many
+// repetitions.
+func same(e, lane circuit.Entry, slack int) bool {
+	near := func(a, b int) bool { return a-b <= slack && b-a <= slack }
 	return e.Variant == lane.Variant && e.Hold == lane.Hold && e.Load.Equal(lane.Load) && e.First == lane.First &&
 		e.Tempo == lane.Tempo && near(e.Dose.Low, lane.Dose.Low) && near(e.Dose.High, lane.Dose.High)
 }
@@ -505,4 +518,25 @@ func (s *sharing) fit(who []plan.Party, most measure.Span) {
 			delete(s.at().Entries, id)
 		}
 	}
+}
+
+// mostRoom is how many minutes a class by repetitions leaves at the most for the sets of people
+// by name that their log has made longer than their lane's (house).
+const mostRoom = 3
+
+// roomFor is how many minutes those sets go beyond the class: without room for them nobody could
+// go on in repetitions whose lane does not.
+func (b Brief) roomFor(d circuit.Document) int {
+	if b.Format != circuit.Reps || len(b.Named()) == 0 {
+		return 0
+	}
+	minutes := measure.Span(b.Minutes) * measure.Minute
+	if plan.Length(d, b.Context) > minutes {
+		return 0
+	}
+	free := b.Context
+	free.Minutes += mostRoom
+	d, _ = ByName(d, free)
+	over := plan.Length(d, b.Context) - minutes
+	return max(0, int((over+measure.Minute-1)/measure.Minute))
 }

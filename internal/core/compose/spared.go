@@ -98,11 +98,18 @@ func inPlace(
 			cands = append(cands, entriesOf(v, j)...)
 		}
 		slices.SortStableFunc(cands, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
-		for i, x := range cands {
-			if i == mostInstead {
+		for i, x := range shorter(cands) {
+			if i == 2*mostInstead {
 				break
 			}
 			e := plan.EntryFor(b.Format(), j, x.entry)
+			if x.few {
+				low := x.entry.Variant.RepsLow
+				if e.Dose.Kind != circuit.Count || e.Dose.Low <= low {
+					continue
+				}
+				e.Dose.Low, e.Dose.High = low, low
+			}
 			if e.Sides == scheme.ByRound && b.RoundsOf(b.Slots[n]) == 1 {
 				e.Sides = scheme.Split
 			}
@@ -123,6 +130,27 @@ func inPlace(
 		}
 	}
 	return best, false
+}
+
+// short is a candidate, with as few repetitions as the move has where few is said: the usual
+// set may be too long for a class that is full.
+type short struct {
+	candidate
+	few bool
+}
+
+// shorter lists candidates by their cost, then again with few repetitions.
+func shorter(cands []candidate) []short {
+	cands = cands[:min(len(cands), mostInstead)]
+	var out []short
+	for _, few := range []bool{false, true} {
+		for _, x := range cands {
+			if !few || len(x.entry.Variant.Parts) == 0 {
+				out = append(out, short{x, few})
+			}
+		}
+	}
+	return out
 }
 
 // spareNew gives those who are to be spared something in a new slot an entry of their own.

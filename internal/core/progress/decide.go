@@ -215,6 +215,24 @@ func (c Case) sessionsOver(days []Line) int {
 	return n
 }
 
+// sessionsAWeek is how many sessions a week of a bridge is.
+const sessionsAWeek = 2
+
+// readyFor counts the sessions running at the load in use in which it was ready already, before
+// the newest.
+func (c Case) readyFor(days []Line) int {
+	now := days[len(days)-1]
+	n := 0
+	for end := len(days) - 1; end > 0 && days[end-1].Load == now.Load; end-- {
+		v, _ := strength.Judge(days[end-1].Set)
+		if _, ok := c.ready(days[:end], v); !ok {
+			break
+		}
+		n++
+	}
+	return n
+}
+
 // steppedThisWeek tells whether the load in use is newer than a week.
 func (c Case) steppedThisWeek(days []Line) bool {
 	now := days[len(days)-1]
@@ -252,8 +270,12 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 		climb.FarTooLight = true // readiness is decided here, by what was in form
 		b := strength.Over(climb)
 		w := b.Weeks[0]
+		if b.Reached && (w.By == strength.ByBlend || w.By == strength.ByUneven) {
+			// The log knows one load a set: what was blended shows as weeks of being ready.
+			w = b.Weeks[min(c.readyFor(days)/sessionsAWeek, len(b.Weeks)-1)]
+		}
 		switch {
-		case b.Now() || w.By == strength.ByMade:
+		case b.Now() || w.By == strength.ByMade || b.Reached && w.By == strength.ByLoad:
 			d.Load, d.Loaded, d.Reps = w.LoadG, true, w.Reps
 			return NextLoad, why.Of(why.AdviceNextLoad, why.House, why.G("from", float64(now.Load)), why.G("to", float64(w.LoadG)), why.N("reps", w.Reps)).
 					With(b.Why),
@@ -261,6 +283,9 @@ func (c Case) up(d *Decision, days []Line, farTooLight bool) (Advice, why.Why, b
 		case b.Reached || c.Next == nil:
 			d.Reps = max(w.Reps, now.Planned)
 			x := why.Of(why.AdviceBridge, why.House, why.N("reps", d.Reps), why.G("to", float64(next)))
+			if w.By == strength.ByUneven {
+				x.Terms = append(x.Terms, why.G("uneven", float64(w.LoadG)))
+			}
 			if w.Blend != nil {
 				x.Terms = append(x.Terms, why.N("blendSets", w.Blend.Sets), why.N("blendReps", w.Blend.Reps))
 			}

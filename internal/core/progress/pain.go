@@ -52,7 +52,7 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane, own bool) []Hurt {
 	var out []Hurt
 	for i := len(p.Lines) - 1; i >= 0; i-- {
 		l := p.Lines[i]
-		if l.Lane != lane || l.Pain != Joint ||
+		if l.Lane != lane || l.Pain != Joint || l.Named && !own ||
 			slices.ContainsFunc(out, func(h Hurt) bool { return h.Move == l.Variant }) {
 			continue
 		}
@@ -60,6 +60,9 @@ func Pains(lib *moves.Library, p Past, lane moves.Lane, own bool) []Hurt {
 		h.Overruled = p.setAside(lib, l)
 		for k, b := range p.Lines {
 			// A later pain at the same joint, in another move, takes this one out as well.
+			if !own && b.Named {
+				continue
+			}
 			if k < i && again(lib, l, b) || k > i && again(lib, b, l) {
 				if h.Overruled || !p.setAside(lib, b) {
 					h.Times++

@@ -28,8 +28,10 @@ type Line struct {
 	// Day counts local days from any fixed one.
 	Day  int
 	Lane moves.Lane
-	// Who is the person, by id; empty for the lane itself.
+	// Who is the person, by id; empty for the lane itself. Named says that the studio knows
+	// them: what hurts them is theirs, and no lane's.
 	Who     string
+	Named   bool
 	Variant string
 	Hold    moves.HoldID
 	strength.Set

@@ -115,6 +115,7 @@ func TestDecisionsAreCareful(t *testing.T) {
 // within eight weeks, in whatever move, takes the moves out; not where it was somebody
 // else's, nor after eight weeks, nor once it is cleared.
 func TestPainReference(t *testing.T) {
+	known := func(l Line) Line { l.Named = true; return l }
 	others := func(l Line) Line { l.Others = true; return l }
 	for _, c := range []struct {
 		name   string
@@ -129,6 +130,7 @@ func TestPainReference(t *testing.T) {
 		{"not said which: what the move asks", []Line{hurt(1, "goblet-squat", "", ""), hurt(8, "split-squat", "knee", "")}, []string{"split-squat", "goblet-squat"}, nil},
 		{"somebody else", []Line{hurt(1, "goblet-squat", "knee", ""), others(hurt(8, "goblet-squat", "knee", ""))}, nil, []string{"goblet-squat"}},
 		{"two people by name", []Line{hurt(1, "goblet-squat", "knee", "a"), hurt(8, "goblet-squat", "knee", "b")}, nil, []string{"goblet-squat"}},
+		{"somebody whom the studio knows: theirs, no lane's", []Line{known(hurt(1, "goblet-squat", "knee", "a")), known(hurt(8, "goblet-squat", "knee", "a"))}, nil, nil},
 		{"one person by name", []Line{hurt(1, "goblet-squat", "knee", "a"), hurt(8, "goblet-squat", "knee", "a")}, []string{"goblet-squat"}, nil},
 		{"nine weeks apart", []Line{hurt(1, "goblet-squat", "knee", ""), hurt(64, "goblet-squat", "knee", "")}, nil, []string{"goblet-squat"}},
 		{"done since without pain", []Line{hurt(1, "goblet-squat", "knee", ""), fine(8, "goblet-squat")}, nil, nil},

@@ -377,12 +377,28 @@
                           class="differs"
                           text-anchor="end"
                           x={s.width - 5}
-                          y={head + li * row + 66}
+                          y={head + li * row + 84}
                           aria-hidden="true">+{differIn(s.at, l.lane)}</text
                         >
                       {/if}
                       <text class="muted" x="6" y={head + li * row + 84}
-                        >{c.missing ? circuitTexts.missing : fitted(repsText(c, b), s.width - 8)}</text
+                        >{c.missing
+                          ? circuitTexts.missing
+                          : fitted(
+                              repsText(c, b),
+                              s.width - (isLane(l.party) && differIn(s.at, l.lane) > 0 ? 18 : 8),
+                            )}</text
+                      >
+                    </g>
+                  {:else if isLane(l.party) && differIn(s.at, l.lane) > 0}
+                    <!-- Nobody does what the lane would: everybody of it has an entry of their own. -->
+                    <g class="alone">
+                      <rect x="0" y={head + li * row} width={s.width} height={row - 8} rx="2" />
+                      {#each lines(circuitTexts.eachOwn, Math.floor((s.width - 10) / 6.7), 2) as part, n (n)}
+                        <text class="muted" x="6" y={head + li * row + 16 + n * 14}>{part}</text>
+                      {/each}
+                      <text class="differs" text-anchor="end" x={s.width - 5} y={head + li * row + 84}
+                        >+{differIn(s.at, l.lane)}</text
                       >
                     </g>
                   {/if}

@@ -211,9 +211,11 @@
         aria-label={t.whyNot.of(studio.move(a.entry.variant))}
         onclick={() => (asking = asking === a.entry.variant ? '' : a.entry.variant)}>{t.whyNot.ask}</button
       >
-      {#if asking === a.entry.variant}<WhyNot {circuit} {slot} {party} move={asking} />{/if}
     {/if}
   </li>
+  {#if a.entry.variant !== cell?.entry.variant && asking === a.entry.variant}
+    <li class="answer"><WhyNot {circuit} {slot} {party} move={asking} /></li>
+  {/if}
 {/snippet}
 
 {#snippet load(a: Schemas['Alternative'], cell: Cell)}
@@ -536,6 +538,7 @@
     min-height: 28px;
   }
   .why-not {
+    flex: 0 0 auto;
     min-height: 28px;
   }
   .find span {

@@ -222,7 +222,7 @@
 </script>
 
 {#snippet keyed(key: string, text: string, press: () => void, id?: string)}
-  <button type="button" class="choice" {id} onclick={press}>
+  <button type="button" class="say" {id} onclick={press}>
     <kbd aria-hidden="true">{key.toUpperCase()}</kbd>
     {text}
   </button>
@@ -239,7 +239,9 @@
     onkeydown={onkey}
     id="tile-panel"
   >
-    <p id="tile-of"><b>{line ? t.tiles.how(studio.move(line.variant)) : t.tiles.which(title(sheet))}</b></p>
+    <p id="tile-of">
+      <b>{line ? t.tiles.how(title(sheet), studio.move(line.variant)) : t.tiles.which(title(sheet))}</b>
+    </p>
     {#if problem}<Problem {problem} />{/if}
     <div class="choices">
       {#if soreAt}
@@ -294,6 +296,7 @@
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
     gap: 8px;
+    margin-top: 10px;
   }
   .tile {
     width: 100%;
@@ -326,6 +329,7 @@
     background: var(--panel);
     border-left: 4px solid var(--accent);
     padding: 10px 12px;
+    margin-top: 10px;
   }
   .choices {
     display: flex;
@@ -336,7 +340,9 @@
   .wide {
     flex-basis: 100%;
   }
-  .choice {
+  .say {
+    display: inline-flex;
+    align-items: center;
     min-height: 48px;
     min-width: 48px;
     padding: 8px 14px;

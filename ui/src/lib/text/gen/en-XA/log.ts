@@ -31,7 +31,7 @@ export const log = {
     open: (who: string, state: string): string => `${who}: ${state}`,
     back: 'Ɓááçķ',
     which: (who: string): string => `Ŵĥááţ óóƒ ${who} ŵááš óóţĥééŕŵííšé?`,
-    how: (move: string): string => `${move}: ŵĥááţ ŵááš óóţĥééŕŵííšéé?`,
+    how: (who: string, move: string): string => `${who}, ${move}: ŵĥááţ ŵááš óóţĥééŕŵííšéé?`,
     key: (key: string, text: string): string => `${key}. ${text}`,
     fewer: 'Ƒééŵééŕ',
     more: 'Ṁóóŕéé',

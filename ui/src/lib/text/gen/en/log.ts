@@ -31,7 +31,7 @@ export const log = {
     open: (who: string, state: string): string => `${who}: ${state}`,
     back: 'Back',
     which: (who: string): string => `What of ${who} was otherwise?`,
-    how: (move: string): string => `${move}: what was otherwise?`,
+    how: (who: string, move: string): string => `${who}, ${move}: what was otherwise?`,
     key: (key: string, text: string): string => `${key}. ${text}`,
     fewer: 'Fewer',
     more: 'More',
