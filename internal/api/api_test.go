@@ -203,11 +203,8 @@ func TestTodayOfTheDemo(t *testing.T) {
 	assert.Len(t, today.Past, 6)
 	for _, c := range append(append([]studio.TodayClass{*today.Next}, today.Later...), today.Past...) {
 		assert.Empty(t, c.RunID, "nothing has been run yet")
-		lines := 21 // three lanes, seven places; and three people by name on Thursdays
-		if strings.HasPrefix(c.Name, "Thursday") {
-			lines = 42
-		}
-		assert.Equal(t, c.StartMs < now.UnixMilli(), c.Logged == lines, c.Name)
+		// Three lanes, and those who came by name.
+		assert.Equal(t, c.StartMs < now.UnixMilli(), c.Logged > 30, c.Name)
 	}
 	run := ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": today.Next.ID})
 	again := ok[studio.Today](c, "GET", "/api/today", nil)
@@ -377,7 +374,7 @@ func TestLogIsOfWhatWasRun(t *testing.T) {
 	ok[studio.Run](c, "PUT", "/api/runs/"+id(1), map[string]any{"occurrenceId": next.ID})
 	edited(c, "/api/circuits/"+next.CircuitID+"/edits", map[string]any{"clientId": id(2), "base": 1, "ops": []any{map[string]any{"op": "remove-slot", "slotId": "s1"}}})
 	log := ok[studio.Log](c, "GET", "/api/occurrences/"+next.ID+"/log", nil)
-	require.Len(t, log.Sheets, 3)
+	require.Len(t, log.Sheets, 3+len(next.People))
 	require.Len(t, log.Sheets[1].Lines, 7)
 	squat := log.Sheets[1].Lines[0]
 	assert.False(t, squat.Saved)

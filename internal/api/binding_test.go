@@ -90,3 +90,97 @@ func TestBansAreRefusedByName(t *testing.T) {
 		assert.NotContains(t, v.Touches(true), moves.Touch("floor"), v.ID)
 	}
 }
+
+// Two of one name in a class, and one of them in another group as well: what one of them logs
+// binds that one in both groups and nobody else, joint pain included; once a class has passed
+// without it the move is back. Soreness the day after flags the move that asked most. The class
+// as planned in one press writes down everybody.
+func TestTheLogBindsByName(t *testing.T) {
+	c := hall(t, fixed)
+	first, _ := weekly(c, "2026-11-02", 0)
+	ada, other := id(701), id(702)
+	ok[studio.Person](c, "PUT", "/api/people/"+ada, map[string]any{"name": "Ada"})
+	ok[studio.Person](c, "PUT", "/api/people/"+other, map[string]any{"name": "Ada"})
+	join := func(class, as, person string) string {
+		ok[studio.Log](c, "PUT", "/api/occurrences/"+class+"/participants/"+as, map[string]any{"personId": person, "lane": "middle"})
+		return as
+	}
+	here, too := join(first.ID, id(711), ada), join(first.ID, id(712), other)
+	log := ok[studio.Log](c, "POST", "/api/occurrences/"+first.ID+"/log/as-planned", map[string]any{})
+	for _, sh := range log.Sheets {
+		for _, l := range sh.Lines {
+			assert.True(t, l.Saved, "%s %s", sh.Subject, l.Variant)
+			assert.Equal(t, l.LoadG, l.PlannedG)
+		}
+	}
+	var slot, move string
+	for _, l := range log.Sheets[0].Lines {
+		if v, known := moves.Standard().Get(l.Variant); known && v.Demands["knee"] >= 2 {
+			slot, move = l.Slot, l.Variant
+			break
+		}
+	}
+	require.NotEmpty(t, slot, "something of the circuit asks clearly of the knee")
+	sheet := ok[progress.Sheet](c, "PUT", "/api/occurrences/"+first.ID+"/log/"+here+"/"+slot, map[string]any{"done": 4, "inForm": 4, "pain": "joint", "joint": "knee"})
+	assert.Equal(t, progress.StopMove, sheet.Line(slot).Result.Advice)
+	says := func(k studio.Circuit, party string) map[string]progress.Advice {
+		out := map[string]progress.Advice{}
+		for _, d := range k.Decided {
+			if string(d.Party) == party {
+				out[d.Move] = d.Advice
+			}
+		}
+		return out
+	}
+	second, _ := weekly(c, "2026-11-09", 1)
+	here, too = join(second.ID, id(721), ada), join(second.ID, id(722), other)
+	again := ok[studio.Proposed](c, "POST", "/api/circuits/"+id(201)+"/propose", map[string]any{"clientId": id(800), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	require.True(t, again.Feasible)
+	assert.Equal(t, progress.StopMove, says(*again.Circuit, here)[move])
+	assert.NotEqual(t, progress.StopMove, says(*again.Circuit, too)[move], "the other of the name")
+	assert.NotContains(t, says(*again.Circuit, "middle"), "stop-move")
+	for _, s := range again.Circuit.Document.Slots() {
+		e, is := s.Of(people.Party(here), moves.Middle)
+		require.True(t, is)
+		v, _ := moves.Standard().Get(e.Variant)
+		assert.NotEqual(t, move, v.ID, "out next time")
+		assert.LessOrEqual(t, v.Demands["knee"], 2, v.ID)
+	}
+	// Another group: theirs there too, and nobody's in general.
+	group := ok[studio.Occurrence](c, "PUT", "/api/occurrences/"+id(750), map[string]any{"name": "Mornings", "date": "2026-11-10", "time": "07:00", "minutes": 45, "placeId": demo.ID("place/hall"),
+		"lanes": []any{map[string]any{"lane": "middle", "people": 3}}})
+	there := join(group.ID, id(751), ada)
+	p := ok[studio.Proposed](c, "PUT", "/api/circuits/"+id(760), map[string]any{"occurrenceId": group.ID, "clientId": id(761), "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
+	require.True(t, p.Feasible)
+	assert.Equal(t, progress.StopMove, says(*p.Circuit, there)[move])
+	assert.Empty(t, says(*p.Circuit, "middle"), "this group has logged nothing")
+	// A class without it, and it is over; sore the day after flags what asked most.
+	ok[studio.Log](c, "POST", "/api/occurrences/"+second.ID+"/log/as-planned", map[string]any{})
+	status, _, answer := c.send("POST", "/api/occurrences/"+group.ID+"/log/"+there+"/sore", `{"region":"low-back"}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(answer), "written down")
+	sore := ok[progress.Sheet](c, "POST", "/api/occurrences/"+second.ID+"/log/"+here+"/sore", map[string]any{"region": "low-back"})
+	eased := map[string]bool{}
+	for _, l := range sore.Lines {
+		if l.Pain == progress.Sore {
+			assert.Equal(t, progress.Ease, l.Result.Advice)
+			eased[l.Variant] = true
+		}
+	}
+	require.NotEmpty(t, eased)
+	third, _ := weekly(c, "2026-11-16", 2)
+	here = join(third.ID, id(731), ada)
+	after := ok[studio.Circuit](c, "GET", "/api/circuits/"+id(202), nil)
+	assert.NotEqual(t, progress.StopMove, says(after, here)[move], "back")
+	for v := range eased {
+		assert.Equal(t, progress.Ease, says(after, here)[v])
+	}
+	// What the log shows is on their page, and a factor that is not there is refused.
+	page := ok[studio.PersonPage](c, "GET", "/api/people/"+ada, nil)
+	assert.NotEmpty(t, page.Indices)
+	status, _, answer = c.send("PUT", "/api/people/"+ada+"/records/"+id(790), `{"date":"2026-11-25","table":{"stance":"squat-9"}}`)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, string(answer), "body.table.stance")
+	page = ok[studio.PersonPage](c, "PUT", "/api/people/"+ada+"/records/"+id(790), map[string]any{"date": "2026-11-25", "table": map[string]any{"stance": "squat-1.35"}})
+	assert.Equal(t, "squat-1.35", page.Records[0].Table.Stance)
+}

@@ -46,6 +46,7 @@ var bodies = map[string]string{
 	"put-health":        `{"date":"2026-11-25","changed":true}`,
 	"put-groups":        `{"groups":[]}`,
 	"put-attendance":    `{"here":[],"gone":[]}`,
+	"adapt-circuit":     `{"clientId":"{new}","base":1,"day":{}}`,
 	"put-sore":          `{"region":"low-back"}`,
 	"put-log-line":      `{"done":1,"inForm":1,"pain":"none"}`,
 	"create-circuit":    `{"occurrenceId":"{occurrence}","clientId":"{new}","brief":{"minutes":45,"format":"timed","bans":[]}}`,
@@ -133,7 +134,7 @@ func TestNoRouteCrossesStudios(t *testing.T) {
 			query := ""
 			for _, p := range op.Parameters {
 				if p.In == "query" {
-					query += map[string]string{"slot": "&slot=s1", "party": "&party=middle", "block": "&block=b1", "place": "&place=" + place.ID}[p.Name]
+					query += map[string]string{"slot": "&slot=s1", "party": "&party=middle", "block": "&block=b1", "place": "&place=" + place.ID, "move": "&move=goblet-squat"}[p.Name]
 				}
 			}
 			url := names.Replace(path)
