@@ -105,6 +105,7 @@ func TestFirstTimer(t *testing.T) {
 	}
 	assert.Positive(t, own, "somebody does something of their own")
 	b.visit("/circuit/" + first)
+	b.open()
 	b.until("[...document.querySelectorAll('text.lane')].some(e => e.textContent.startsWith('Liv'))")
 	b.both("a plan with people of their own")
 	b.look("plan")
@@ -190,6 +191,10 @@ func TestScreenFailedAndPassed(t *testing.T) {
 	overhead["load"] = map[string]any{"kind": "implement", "item": "demo1131904415619794801800", "count": 1}
 	s.send(http.MethodPost, "/api/circuits/"+named(100)+"/edits", map[string]any{"clientId": named(111), "base": 2,
 		"ops": []any{map[string]any{"op": "set-entry", "slotId": slot, "party": "middle", "entry": overhead}}})
+	if entryOf(t, s.circuit(named(100)), slot, named(900)) != nil { // he does as his lane there
+		s.send(http.MethodPost, "/api/circuits/"+named(100)+"/edits", map[string]any{"clientId": named(112), "base": 3,
+			"ops": []any{map[string]any{"op": "clear-entry", "slotId": slot, "party": named(900)}}})
+	}
 	require.NotEmpty(t, breaks(t, s.circuit(named(100))), "the lane does what he is to be spared")
 	b.visit("/circuit/" + class)
 	b.click("#cell-" + slot + "-middle")

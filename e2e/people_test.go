@@ -80,6 +80,7 @@ func TestPeopleOfOneName(t *testing.T) {
 	s.send(http.MethodPost, "/api/circuits/"+circuit+"/edits", map[string]any{"clientId": named(700), "base": 1,
 		"ops": []any{map[string]any{"op": "set-entry", "slotId": slot["id"], "party": ivo, "entry": entry}}})
 	b.visit("/circuit/" + classes[2])
+	b.open()
 	b.until("[...document.querySelectorAll('text.lane')].some(e => e.textContent.startsWith('Ivo'))")
 	b.click(fmt.Sprintf("#cell-%s-%s", slot["id"], ivo))
 	b.until("document.querySelector('aside.side')?.textContent.includes('Ivo Marsh')")

@@ -282,15 +282,20 @@ func (l loader) class(c class, at time.Time, week int) error {
 	if _, err := l.st.PutOccurrence(l.ctx, id, in, &wrong); err != nil {
 		return err
 	}
+	var came studio.AttendanceInput
 	for _, p := range l.sc.People[c.Key] {
 		those, err := l.st.People(l.ctx, string(p.Name))
 		if err != nil {
 			return err
 		}
+		x := studio.AttendeeInput{ID: whoID(c.Key, week, p.Name), Name: p.Name, Lane: p.Lane}
 		if len(those) == 1 {
-			p.PersonID = those[0].ID
+			x.PersonID, x.Name = those[0].ID, ""
 		}
-		if _, err := l.st.PutParticipant(l.ctx, id, whoID(c.Key, week, p.Name), p, &wrong); err != nil {
+		came.Here = append(came.Here, x)
+	}
+	if len(came.Here) > 0 {
+		if _, err := l.st.PutAttendance(l.ctx, id, came, &wrong); err != nil {
 			return err
 		}
 	}

@@ -1223,25 +1223,26 @@ func (p Printer) CircuitSessionsOnly() string  { return p.say("circuit.sessions.
 func (p Printer) CircuitSessionsDiffers(fields Name) string {
 	return p.say("circuit.sessions.differs", fields)
 }
-func (p Printer) CircuitSessionsSame() string              { return p.say("circuit.sessions.same") }
-func (p Printer) CircuitSessionsReplaced() string          { return p.say("circuit.sessions.replaced") }
-func (p Printer) CircuitEachOwn() string                   { return p.say("circuit.eachOwn") }
-func (p Printer) CircuitDiffer(n Count) string             { return p.say("circuit.differ", n) }
-func (p Printer) CircuitShowWho(lane Name, n Count) string { return p.say("circuit.showWho", lane, n) }
-func (p Printer) CircuitHideWho(lane Name) string          { return p.say("circuit.hideWho", lane) }
-func (p Printer) CircuitOwnTitle() string                  { return p.say("circuit.own.title") }
-func (p Printer) CircuitOwnAs(lane Name) string            { return p.say("circuit.own.as", lane) }
-func (p Printer) CircuitOwnGive(who Name) string           { return p.say("circuit.own.give", who) }
-func (p Printer) CircuitOwnBack(lane Name) string          { return p.say("circuit.own.back", lane) }
-func (p Printer) CircuitOwnPin() string                    { return p.say("circuit.own.pin") }
-func (p Printer) CircuitWhoTab() string                    { return p.say("circuit.who.tab") }
-func (p Printer) CircuitWhoByPerson() string               { return p.say("circuit.who.byPerson") }
-func (p Printer) CircuitWhoByThing() string                { return p.say("circuit.who.byThing") }
-func (p Printer) CircuitWhoSheet() string                  { return p.say("circuit.who.sheet") }
-func (p Printer) CircuitWhoPrint() string                  { return p.say("circuit.who.print") }
-func (p Printer) CircuitWhoPerson() string                 { return p.say("circuit.who.person") }
-func (p Printer) CircuitWhoThing() string                  { return p.say("circuit.who.thing") }
-func (p Printer) CircuitWhoNone() string                   { return p.say("circuit.who.none") }
+func (p Printer) CircuitSessionsSame() string     { return p.say("circuit.sessions.same") }
+func (p Printer) CircuitSessionsReplaced() string { return p.say("circuit.sessions.replaced") }
+func (p Printer) CircuitEachOwn() string          { return p.say("circuit.eachOwn") }
+func (p Printer) CircuitDiffer(n Count) string    { return p.say("circuit.differ", n) }
+func (p Printer) CircuitDifferIn(differ Name, lane Name) string {
+	return p.say("circuit.differIn", differ, lane)
+}
+func (p Printer) CircuitOwnTitle() string         { return p.say("circuit.own.title") }
+func (p Printer) CircuitOwnAs(lane Name) string   { return p.say("circuit.own.as", lane) }
+func (p Printer) CircuitOwnGive(who Name) string  { return p.say("circuit.own.give", who) }
+func (p Printer) CircuitOwnBack(lane Name) string { return p.say("circuit.own.back", lane) }
+func (p Printer) CircuitOwnPin() string           { return p.say("circuit.own.pin") }
+func (p Printer) CircuitWhoTab() string           { return p.say("circuit.who.tab") }
+func (p Printer) CircuitWhoByPerson() string      { return p.say("circuit.who.byPerson") }
+func (p Printer) CircuitWhoByThing() string       { return p.say("circuit.who.byThing") }
+func (p Printer) CircuitWhoSheet() string         { return p.say("circuit.who.sheet") }
+func (p Printer) CircuitWhoPrint() string         { return p.say("circuit.who.print") }
+func (p Printer) CircuitWhoPerson() string        { return p.say("circuit.who.person") }
+func (p Printer) CircuitWhoThing() string         { return p.say("circuit.who.thing") }
+func (p Printer) CircuitWhoNone() string          { return p.say("circuit.who.none") }
 func (p Printer) CircuitWhoOthers(lane Name, n Count) string {
 	return p.say("circuit.who.others", lane, n)
 }

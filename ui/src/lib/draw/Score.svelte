@@ -262,9 +262,7 @@
                 role="button"
                 tabindex="0"
                 aria-expanded={opened[l.lane] ?? false}
-                aria-label={opened[l.lane]
-                  ? circuitTexts.hideWho(l.name)
-                  : circuitTexts.showWho(l.name, differ(l.lane))}
+                aria-label={circuitTexts.differIn(circuitTexts.differ(differ(l.lane)), l.name)}
                 onclick={() => toggle(l.lane)}
                 onkeydown={(e) => {
                   if (e.key !== 'Enter' && e.key !== ' ') return
@@ -273,7 +271,8 @@
                 }}
               >
                 <rect x="-2" y="66" width={label - 8} height="26" rx="2" />
-                <text x="4" y="83">{opened[l.lane] ? '▾' : '▸'} {circuitTexts.differ(differ(l.lane))}</text>
+                <path class="arrow" d={opened[l.lane] ? 'M3 76h9l-4.5 6z' : 'M4 74v9l6-4.5z'} />
+                <text x="16" y="83">{circuitTexts.differ(differ(l.lane))}</text>
               </g>
             {:else}<text class="muted" x="0" y="83">{circuitTexts.differ(differ(l.lane))}</text>{/if}
           {/if}

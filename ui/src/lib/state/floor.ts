@@ -13,6 +13,14 @@ type Items = Parameters<typeof studio.names>[0]
 export const guestName = (o: Occurrence, g: Schemas['Guest']): string =>
   g.number ? t.floor.guest(nameOf.lane[g.lane], g.number) : partyName(o, g.party)
 
+/** The same, short where nobody else of the class is called so: a first name. */
+export function shortName(o: Occurrence, g: Schemas['Guest']): string {
+  const whole = guestName(o, g)
+  const first = (name: string | undefined) => (name ?? '').split(' ')[0] ?? ''
+  const one = o.people.filter((p) => first(p.name) === first(whole)).length === 1
+  return !g.number && one ? first(whole) : whole
+}
+
 export const guests = (o: Occurrence, who: Schemas['Guest'][]): string => who.map((g) => guestName(o, g)).join(', ')
 
 /** What is done at a station: one name where all do the same. */

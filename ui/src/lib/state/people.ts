@@ -10,7 +10,7 @@ export interface Doer {
   name: string
 }
 
-/** Who is there on the day: by name, and the others of each lane together. */
+/** Who is there on the day: each lane, which those without a name do, then its people by name. */
 export function doers(c: Circuit): Doer[] {
   const absent = c.document.day?.absent ?? []
   const here = c.occurrence.people.filter((p) => !absent.includes(p.id))
@@ -20,11 +20,11 @@ export function doers(c: Circuit): Doer[] {
     const gone = c.occurrence.people.filter((p) => p.lane === lane && absent.includes(p.id)).length
     const all = (c.occurrence.lanes.find((l) => l.lane === lane)?.people ?? 0) - gone - fewer
     const others = Math.max(0, all - named.length)
+    if (all === 0) return []
+    const unnamed = others > 0 && named.length > 0
     return [
+      { party: lane, lane, name: unnamed ? t.who.others(nameOf.lane[lane], others) : nameOf.lane[lane] },
       ...named.map((p) => ({ party: p.id, lane, name: partyName(c.occurrence, p.id) })),
-      ...(others > 0
-        ? [{ party: lane, lane, name: others === all ? nameOf.lane[lane] : t.who.others(nameOf.lane[lane], others) }]
-        : []),
     ]
   })
 }

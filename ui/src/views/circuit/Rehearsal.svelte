@@ -95,13 +95,13 @@
   <Timetable rehearsal={r} items={circuit.items} atMs={at} onseek={(ms) => (at = ms)} />
   <div class="two">
     <section>
-      <h3>{q.holds}</h3>
+      <h2>{q.holds}</h2>
       <ul class="plain" id="holds">
         {#each holds as x, i (i)}<li>{q.holding(x.who, x.items)}</li>{:else}<li class="muted">{q.nobody}</li>{/each}
       </ul>
     </section>
     <section>
-      <h3>{q.waits}</h3>
+      <h2>{q.waits}</h2>
       <ul class="plain" id="waits">
         {#each waits as x, i (i)}<li>{x.items ? q.waitsFor(x.who, x.items) : x.who}</li>{:else}<li class="muted">
             {q.nobody}

@@ -3,7 +3,7 @@
   import { api, ask, type Circuit, type Schemas } from '../../lib/api/client'
   import Scroll from '../../lib/parts/Scroll.svelte'
   import { blockOf, byClock, doseText } from '../../lib/state/blocks'
-  import { guestName, itemName } from '../../lib/state/floor'
+  import { itemName, shortName } from '../../lib/state/floor'
   import { cellFor, doers } from '../../lib/state/people'
   import { studio } from '../../lib/state/studio.svelte'
   import { circuit as t } from '../../lib/text/gen/circuit'
@@ -31,14 +31,14 @@
         wave: h.slot && of.length > 1 ? (h.wave ?? 0) : 0,
         who: h.holds
           .filter((x) => x.slot === slot && x.items.some((i) => i.item === item))
-          .map((x) => guestName(circuit.occurrence, r!.guests[x.guest]!)),
+          .map((x) => shortName(circuit.occurrence, r!.guests[x.guest]!)),
       }))
       .filter((x) => x.who.length > 0)
   }
 </script>
 
 {#if circuit.occurrence.people.length === 0}<p class="muted">{t.who.none}</p>{/if}
-<h3>{t.who.byPerson}</h3>
+<h2>{t.who.byPerson}</h2>
 <Scroll label={t.who.byPerson}>
   <table class="who" id="by-person">
     <thead>
@@ -49,9 +49,9 @@
     </thead>
     <tbody>
       {#each who as w (w.party)}
-        <tr>
+        <tr class:person={w.party !== w.lane}>
           <th scope="row"
-            >{w.name}{#if w.party !== w.lane}<small>{nameOf.lane[w.lane]}</small>{/if}</th
+            >{w.name}{#if w.party !== w.lane}<small class="lane">{nameOf.lane[w.lane]}</small>{/if}</th
           >
           {#each slots as s (s.id)}
             {@const x = cellFor(circuit, s.id, w)}
@@ -76,7 +76,7 @@
   </table>
 </Scroll>
 <p class="muted">{t.who.ownHelp}</p>
-<h3>{t.who.byThing}</h3>
+<h2>{t.who.byThing}</h2>
 {#if r && r.kit.length === 0}<p>{t.rehearsal.noKit}</p>{/if}
 {#if r && r.kit.length > 0}
   <Scroll label={t.who.byThing}>
@@ -135,21 +135,49 @@
   .own span {
     font-weight: 600;
   }
+  h2 {
+    font-size: 15px;
+    margin: 8px 0 2px;
+  }
+  /* One sheet of paper for a hall of people, in small print: their lane's row says what those
+     do who have nothing of their own there, theirs only the load. */
   @media print {
     .who {
-      font-size: 8.5pt;
+      table-layout: fixed;
+      width: calc(100% - 1px);
     }
     .who th,
     .who td {
       min-width: 0;
-      padding: 1.5pt 5pt 1.5pt 0;
+      padding: 1pt 3pt;
+      font-size: 7.5pt !important;
+      line-height: 1.12;
     }
-    .load {
-      font-size: 10pt;
-    }
+    .who td span,
     .who small {
-      font-size: 7.5pt;
+      display: inline;
+      font-size: 7.5pt !important;
+      line-height: 1.12;
       color: inherit;
+    }
+    .load::after {
+      content: ' ·';
+    }
+    th small::before {
+      content: ' ';
+    }
+    .who .person small.lane,
+    .who .person td:not(.own) > :not(.load),
+    .who .person td:not(.own) .load::after {
+      display: none;
+      content: none;
+    }
+    h2 {
+      font-size: 9pt !important;
+      margin: 2pt 0 0;
+    }
+    p.muted {
+      display: none;
     }
   }
 </style>

@@ -42,5 +42,14 @@
     .screen {
       display: none;
     }
+    h1 {
+      font-size: 12pt !important;
+      margin: 0;
+    }
+    p {
+      font-size: 8pt !important;
+      line-height: 1.15;
+      margin: 1pt 0;
+    }
   }
 </style>

@@ -200,6 +200,7 @@
     <Button size="small" kind="tertiary" on:click={() => (adding = true)}>{t.addPerson}</Button>
   </div>
   {#if problem}<Problem {problem} />{/if}
+  {#if !log || log.sheets.length === 0}<h2 class="sr">{t.title}</h2>{/if}
   {#if log && log.sheets.length === 0}<p>{t.noCircuit}</p>{/if}
   {#if log && sheet}
     <section aria-labelledby="in-class">

@@ -135,6 +135,7 @@
     what = undefined
     soreAt = false
     problem = undefined
+    typed = ''
     await tick()
     panel?.focus()
   }

@@ -191,8 +191,7 @@ export const circuit = {
   },
   eachOwn: 'ééááçĥ ţĥééííŕ óŵñ',
   differ: (n: number): string => (f.plural('en-XA', n) === 'one' ? `${f.number(n)} đííƒƒééŕš` : `${f.number(n)} đííƒƒééŕ`),
-  showWho: (lane: string, n: number): string => `${lane}: šĥóóŵ ţĥéé ${(f.plural('en-XA', n) === 'one' ? 'óóñéé ŵĥóó đííƒƒééŕš' : `${f.number(n)} ŵĥóó đííƒƒééŕ`)}`,
-  hideWho: (lane: string): string => `${lane}: ĥííđéé ŵĥóó đííƒƒééŕš`,
+  differIn: (differ: string, lane: string): string => `${differ}: ${lane}`,
   own: {
     title: 'Ɓý ñááɱéé',
     as: (lane: string): string => `ááš ${lane}`,
@@ -209,7 +208,7 @@ export const circuit = {
     person: 'Ŵĥóó',
     thing: 'Ŵĥááţ',
     none: 'Ñóóƀóóđý ííš ííñ ţĥéé çľáášš ƀý ñááɱéé. Šááý ŵĥóó çóóɱééš, ááñđ ééááçĥ ğééţš ľóóááđš óóƒ ţĥééííŕ óŵñ.',
-    others: (lane: string, n: number): string => `${lane}, ${f.number(n)} ɱóóŕéé`,
+    others: (lane: string, n: number): string => `${lane}, ${f.number(n)} ŵííţĥóóúúţ áá ñáɱé`,
     first: (side: string): string => `${side} ƒííŕšţ`,
     turn: (n: number): string => `ţúúŕñ ${f.number(n)}`,
     there: (n: number): string => `${f.number(n)} ţĥééŕéé`,

@@ -191,8 +191,7 @@ export const circuit = {
   },
   eachOwn: 'each their own',
   differ: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} differs` : `${f.number(n)} differ`),
-  showWho: (lane: string, n: number): string => `${lane}: show the ${(f.plural('en', n) === 'one' ? 'one who differs' : `${f.number(n)} who differ`)}`,
-  hideWho: (lane: string): string => `${lane}: hide who differs`,
+  differIn: (differ: string, lane: string): string => `${differ}: ${lane}`,
   own: {
     title: 'By name',
     as: (lane: string): string => `as ${lane}`,
@@ -209,7 +208,7 @@ export const circuit = {
     person: 'Who',
     thing: 'What',
     none: 'Nobody is in the class by name. Say who comes, and each gets loads of their own.',
-    others: (lane: string, n: number): string => `${lane}, ${f.number(n)} more`,
+    others: (lane: string, n: number): string => `${lane}, ${f.number(n)} without a name`,
     first: (side: string): string => `${side} first`,
     turn: (n: number): string => `turn ${f.number(n)}`,
     there: (n: number): string => `${f.number(n)} there`,
