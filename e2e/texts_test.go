@@ -183,9 +183,22 @@ func TestNoPlainEnglish(t *testing.T) {
 		b.visit("/circuit/" + id)
 		b.until("document.querySelectorAll('.cell').length > 15")
 		look(b, "Circuit"+at)
+		b.click("#hall-short")
+		b.until("document.querySelector('#hall, #hall-nowhere')")
+		look(b, "where the hall is short"+at)
 		b.click(cell)
 		b.until("document.querySelectorAll('#moves li').length > 1")
 		look(b, "the panel of a slot"+at)
+		b.click(".why-not")
+		b.until("document.querySelector('li.answer')?.textContent.length > 40")
+		look(b, "why not"+at)
+		b.clickText("aside.side", m("Close"))
+		b.until("!document.querySelector('aside.side')")
+		for tab, there := range map[string]string{"who": "#by-thing tbody tr", "day": "#day-kit li", "rehearsal": "#rehearse"} {
+			b.click("#tab-" + tab)
+			b.there(there)
+			look(b, tab+at)
+		}
 		for _, tab := range []string{"Take-home", "History"} {
 			b.clickText(".tabs", m(tab))
 			b.until("document.querySelectorAll('tbody tr, #versions li').length > 0")
@@ -194,6 +207,13 @@ func TestNoPlainEnglish(t *testing.T) {
 		b.visit("/log/" + id)
 		b.there("#done-s1")
 		look(b, "Log"+at)
+		b.click("#tiles .tile")
+		b.there("#tile-panel")
+		look(b, "a tile"+at)
+		b.click("[id^=move-]")
+		look(b, "what was otherwise"+at)
+		b.click("#what-pain")
+		look(b, "where it hurt"+at)
 		b.visit("/run/" + id)
 		b.there("#toggle")
 		look(b, "Run, before it starts"+at)
@@ -297,6 +317,9 @@ func typedNames(t *testing.T, s *server) string {
 	walk(s.any("/api/places"))
 	walk(s.any("/api/people"))
 	walk(s.any("/api/groups"))
+	for _, p := range s.any("/api/people").([]any) { // on a sheet by their first names
+		names = append(names, strings.Fields(dig(s.t, p, "name").(string))[0])
+	}
 	walk(s.any("/api/occurrences/" + next["next"].(map[string]any)["id"].(string) + "/log"))
 	slices.SortFunc(names, func(a, b string) int { return len(b) - len(a) }) // a name within a name comes after it
 	var b strings.Builder

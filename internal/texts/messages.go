@@ -1521,6 +1521,8 @@ func (p Printer) RunPartyIsDone(left Clock) string          { return p.say("run.
 func (p Printer) RunPartyRound(n Count) string              { return p.say("run.party.round", n) }
 func (p Printer) RunPartyStopped() string                   { return p.say("run.party.stopped") }
 func (p Printer) RunPartyBackIn() string                    { return p.say("run.party.backIn") }
+func (p Printer) RunPartyEachOwn() string                   { return p.say("run.party.eachOwn") }
+func (p Printer) RunPartyTheirs(lane Name) string           { return p.say("run.party.theirs", lane) }
 func (p Printer) RunPartyChange() string                    { return p.say("run.party.change") }
 func (p Printer) RunPartyChanged() string                   { return p.say("run.party.changed") }
 func (p Printer) RunPartyWho() string                       { return p.say("run.party.who") }
@@ -1570,6 +1572,7 @@ func (p Printer) LogTilesOpen(who Name, state Name) string {
 	return p.say("log.tiles.open", who, state)
 }
 func (p Printer) LogTilesBack() string                   { return p.say("log.tiles.back") }
+func (p Printer) LogTilesEsc() string                    { return p.say("log.tiles.esc") }
 func (p Printer) LogTilesWhich(who Name) string          { return p.say("log.tiles.which", who) }
 func (p Printer) LogTilesHow(who Name, move Name) string { return p.say("log.tiles.how", who, move) }
 func (p Printer) LogTilesKey(key Name, text Name) string { return p.say("log.tiles.key", key, text) }

@@ -52,14 +52,14 @@
           <tr>
             <th scope="row">{i + 1}</th>
             <td>
-              {#each done(cells) as x (x)}<span class="line">{x}</span>{/each}
+              {#each new Set(done(cells)) as x (x)}<span class="line">{x}</span>{/each}
             </td>
             <td>
               {said.kit}
-              {#each said.shared as x (x)}<span class="line">{x}</span>{/each}
+              {#each said.shared as x, j (j)}<span class="line">{x}</span>{/each}
             </td>
             <td>
-              {#each said.heights as x (x)}<span class="line">{x}</span>{/each}
+              {#each said.heights as x, j (j)}<span class="line">{x}</span>{/each}
             </td>
             <td><b>{f.group((s.groups[0] ?? 0) + 1)}</b>: {who(s.groups[0])}</td>
           </tr>

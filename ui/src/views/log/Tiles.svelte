@@ -224,7 +224,7 @@
 
 {#snippet keyed(key: string, text: string, press: () => void, id?: string)}
   <button type="button" class="say" {id} onclick={press}>
-    <kbd aria-hidden="true">{key.toUpperCase()}</kbd>
+    <kbd aria-hidden="true">{key}</kbd>
     {text}
   </button>
 {/snippet}
@@ -265,7 +265,7 @@
         {/each}
         {#if later}{@render keyed('a', t.tiles.soreAt, () => (soreAt = true), 'sore-at')}{/if}
       {/if}
-      {@render keyed('esc', t.tiles.back, back, 'tile-back')}
+      {@render keyed(t.tiles.esc, t.tiles.back, back, 'tile-back')}
     </div>
   </div>
 {:else}
@@ -355,6 +355,7 @@
   }
   kbd {
     font: inherit;
+    text-transform: uppercase;
     font-size: 12px;
     color: var(--muted);
     margin-right: 4px;

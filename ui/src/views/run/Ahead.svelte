@@ -30,7 +30,7 @@
   </p>
   {#if next?.slot}
     <ul>
-      {#each live.lanes as l (l.party)}
+      {#each live.cards as l (l.party)}
         {@const c = live.cell(next.slot, l.party)}
         {#if c}<li><span class="dim">{l.name}</span> {studio.move(c.entry.variant)}, {live.load(c)}</li>{/if}
       {/each}

@@ -36,6 +36,9 @@
   let stopping = $state<{ lane: string; slot: string }>()
   const clocked = (s: Schemas['RunSlot']) =>
     live.run?.blocks.find((b) => b.id === s.block)?.scheme?.circuit?.format === 'timed'
+  // With many people by name a card for each would not be read: they are lines of their lane's.
+  const compact = $derived(live.cards.length < live.lanes.length)
+  let opened = $state('')
   function stop(lane: string, slot: string): void {
     if (live.others(lane).length > 0) stopping = { lane, slot }
     else live.did('stopped', lane, slot)
@@ -53,47 +56,51 @@
   {/if}
 {/snippet}
 
+{#snippet deeds(l: Party)}
+  {#if !wall && !live.ended}
+    <div class="did" role="group" aria-label={l.name}>
+      {#if set && live.inWindow}
+        <button
+          type="button"
+          id={`round-${l.party}`}
+          aria-label={p.of(p.round(live.roundsOf(l.party)), l.name)}
+          onclick={() => live.did('round', l.party, set.id)}>{p.round(live.roundsOf(l.party))}</button
+        >
+      {:else if set && live.byReps && !live.isDone(l.party)}
+        <button
+          type="button"
+          id={`done-${l.party}`}
+          aria-label={p.of(p.done, l.name)}
+          onclick={() => live.did('done', l.party, set.id)}>{p.done}</button
+        >
+      {/if}
+      {#if set && live.hasStopped(l.party)}
+        <button
+          type="button"
+          id={`again-${l.party}`}
+          aria-label={p.of(p.backIn, l.name)}
+          onclick={() => live.did('again', l.party, set.id)}>{p.backIn}</button
+        >
+      {:else if set}
+        <button
+          type="button"
+          id={`stopped-${l.party}`}
+          aria-label={p.of(p.stopped, l.name)}
+          onclick={() => stop(l.party, set.id)}>{p.stopped}</button
+        >
+      {/if}
+      {#if slots.length === 1 && slots[0]}{@render change(slots[0], l)}{/if}
+    </div>
+  {/if}
+{/snippet}
+
 <div class="lanes">
-  {#each live.lanes as l (l.party)}
+  {#each live.cards as l (l.party)}
     {@const hands = live.hands(l.party)}
     <section class={`lane w${l.mark}`} aria-label={l.name}>
       <div class="who">
         <h2>{l.name}</h2>
-        {#if !wall && !live.ended}
-          <div class="did" role="group" aria-label={l.name}>
-            {#if set && live.inWindow}
-              <button
-                type="button"
-                id={`round-${l.party}`}
-                aria-label={p.of(p.round(live.roundsOf(l.party)), l.name)}
-                onclick={() => live.did('round', l.party, set.id)}>{p.round(live.roundsOf(l.party))}</button
-              >
-            {:else if set && live.byReps && !live.isDone(l.party)}
-              <button
-                type="button"
-                id={`done-${l.party}`}
-                aria-label={p.of(p.done, l.name)}
-                onclick={() => live.did('done', l.party, set.id)}>{p.done}</button
-              >
-            {/if}
-            {#if set && live.hasStopped(l.party)}
-              <button
-                type="button"
-                id={`again-${l.party}`}
-                aria-label={p.of(p.backIn, l.name)}
-                onclick={() => live.did('again', l.party, set.id)}>{p.backIn}</button
-              >
-            {:else if set}
-              <button
-                type="button"
-                id={`stopped-${l.party}`}
-                aria-label={p.of(p.stopped, l.name)}
-                onclick={() => stop(l.party, set.id)}>{p.stopped}</button
-              >
-            {/if}
-            {#if slots.length === 1 && slots[0]}{@render change(slots[0], l)}{/if}
-          </div>
-        {/if}
+        {@render deeds(l)}
         <b>{live.sideText(l.party)}</b>
       </div>
       {#if !wall && !live.ended}
@@ -139,6 +146,41 @@
           {#if c.cautions.length > 0}<p class="caution">{c.cautions.join(' ')}</p>{/if}
         {/if}
       {/each}
+      {#if compact && l.party === l.lane}
+        {#if slots.length > 0 && slots.every((s) => !live.cell(s.id, l.party))}<p class="dim">{p.eachOwn}</p>{/if}
+        <ul class="people" aria-label={p.theirs(l.name)}>
+          {#each live.lanes.filter((x) => x.lane === l.lane && x.party !== l.party) as x (x.party)}
+            {@const own = slots.map((s) => live.cell(s.id, x.party)).filter((c) => c !== undefined)}
+            {#if own.length > 0}
+              <li>
+                {#if wall}<b>{x.name}</b>{:else}<button
+                    type="button"
+                    class="name"
+                    id={`person-${x.party}`}
+                    aria-expanded={opened === x.party}
+                    onclick={() => (opened = opened === x.party ? '' : x.party)}>{x.name}</button
+                  >{/if}
+                {#each own as c, i (i)}
+                  {@const of = slots[i] && live.cell(slots[i].id, l.party)}
+                  <span class="theirs"
+                    >{live.load(c)}{c.entry.variant === of?.entry.variant
+                      ? ''
+                      : ` ${studio.move(c.entry.variant)}`}</span
+                  >
+                {/each}
+                {#if live.sideText(x.party)}<b class="side">{live.sideText(x.party)}</b>{/if}
+                {#if live.stoppedOf(x.party)}<small class="told">{p.stopped}</small>{/if}
+                {#if opened === x.party && !wall}
+                  {@render deeds(x)}
+                  {#each own as c, i (i)}{#if c.cautions.length > 0}<p class="caution">
+                        {c.cautions.join(' ')}
+                      </p>{/if}{/each}
+                {/if}
+              </li>
+            {/if}
+          {/each}
+        </ul>
+      {/if}
     </section>
   {/each}
 </div>
@@ -245,6 +287,39 @@
   }
   .fresh {
     color: var(--call);
+  }
+  .people {
+    list-style: none;
+    margin: 6px 0 0;
+    padding: 0;
+    border-top: 1px solid #566070;
+  }
+  .people li {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 2px 10px;
+    padding: 2px 0;
+  }
+  .people .name {
+    font: inherit;
+    color: var(--dim);
+    background: none;
+    border: 0;
+    padding: 0;
+    min-height: 24px;
+    text-decoration: underline dotted;
+    cursor: pointer;
+    text-align: left;
+  }
+  .people .theirs {
+    font-weight: 600;
+  }
+  .people .side {
+    color: var(--call);
+  }
+  .people .did {
+    flex-basis: 100%;
   }
   @media (max-width: 700px) {
     .lanes {

@@ -14,6 +14,9 @@ import { at, press, where, type Stretch, type Event } from './clock'
 /** For so long a call is in sight, in ms. */
 const saidFor = 3000
 
+/** More cards than this are not read across a room. */
+const mostCards = 6
+
 export class LiveRun {
   // What the class runs by is read once; where it is changes under it.
   run = $state.raw<Run>()
@@ -190,6 +193,8 @@ export class LiveRun {
   }
 
   readonly lanes = $derived(this.run ? parties(this.run.occurrence, this.run.slots) : [])
+  /** Whom a card is for: with many people by name the lanes, of which they are lines. */
+  readonly cards = $derived(this.lanes.length > mostCards ? this.lanes.filter((l) => l.party === l.lane) : this.lanes)
   private byLane = $derived(
     new Map(this.lanes.map((l) => [l.party, (this.run?.order.events ?? []).filter((e) => e.party === l.party)])),
   )

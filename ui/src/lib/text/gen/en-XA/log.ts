@@ -30,6 +30,7 @@ export const log = {
     felt: (move: string, what: string): string => `${move}: ${what}`,
     open: (who: string, state: string): string => `${who}: ${state}`,
     back: 'Ɓááçķ',
+    esc: 'ééšç',
     which: (who: string): string => `Ŵĥááţ óóƒ ${who} ŵááš óóţĥééŕŵííšé?`,
     how: (who: string, move: string): string => `${who}, ${move}: ŵĥááţ ŵááš óóţĥééŕŵííšéé?`,
     key: (key: string, text: string): string => `${key}. ${text}`,

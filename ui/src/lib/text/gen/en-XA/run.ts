@@ -63,6 +63,8 @@ export const run = {
     round: (n: number): string => `Ŕóóúúñđ đóóñé${(n === 0 ? '' : ` (${f.number(n)})`)}`,
     stopped: 'Šţóóþþééđ',
     backIn: 'Ɓááçķ ííñ',
+    eachOwn: 'Éááçĥ ţĥééííŕ óóŵñ',
+    theirs: (lane: string): string => `${lane}, ƀý ñááɱéé`,
     change: 'Çĥááñğéé',
     changed: 'çĥááñğééđ ţóóđááý',
     who: 'Ŵĥóó?',

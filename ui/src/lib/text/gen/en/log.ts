@@ -30,6 +30,7 @@ export const log = {
     felt: (move: string, what: string): string => `${move}: ${what}`,
     open: (who: string, state: string): string => `${who}: ${state}`,
     back: 'Back',
+    esc: 'esc',
     which: (who: string): string => `What of ${who} was otherwise?`,
     how: (who: string, move: string): string => `${who}, ${move}: what was otherwise?`,
     key: (key: string, text: string): string => `${key}. ${text}`,

@@ -63,6 +63,8 @@ export const run = {
     round: (n: number): string => `Round done${(n === 0 ? '' : ` (${f.number(n)})`)}`,
     stopped: 'Stopped',
     backIn: 'Back in',
+    eachOwn: 'Each their own',
+    theirs: (lane: string): string => `${lane}, by name`,
     change: 'Change',
     changed: 'changed today',
     who: 'Who?',
