@@ -357,7 +357,6 @@ func TestPainByName(t *testing.T) {
 	b.visit("/circuit/" + third)
 	s.send(http.MethodPost, "/api/circuits/"+named(300)+"/propose", map[string]any{"clientId": named(310), "base": dig(t, s.circuit(named(300)), "version"),
 		"brief": map[string]any{"minutes": 45, "format": "timed", "bans": []any{}, "overruled": dig(t, s.circuit(named(300)), "document", "overruled")}})
-	c = s.circuit(named(300))
 	assert.NotEmpty(t, knee(s.get("/api/occurrences/"+third+"/log"), me), "what asks of the knee is back")
 
 	// The class goes well; the day after they are sore at the low back.

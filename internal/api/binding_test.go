@@ -105,7 +105,8 @@ func TestTheLogBindsByName(t *testing.T) {
 		ok[studio.Log](c, "PUT", "/api/occurrences/"+class+"/participants/"+as, map[string]any{"personId": person, "lane": "middle"})
 		return as
 	}
-	here, too := join(first.ID, id(711), ada), join(first.ID, id(712), other)
+	here := join(first.ID, id(711), ada)
+	join(first.ID, id(712), other)
 	log := ok[studio.Log](c, "POST", "/api/occurrences/"+first.ID+"/log/as-planned", map[string]any{})
 	for _, sh := range log.Sheets {
 		for _, l := range sh.Lines {
@@ -133,7 +134,8 @@ func TestTheLogBindsByName(t *testing.T) {
 		return out
 	}
 	second, _ := weekly(c, "2026-11-09", 1)
-	here, too = join(second.ID, id(721), ada), join(second.ID, id(722), other)
+	here = join(second.ID, id(721), ada)
+	too := join(second.ID, id(722), other)
 	again := ok[studio.Proposed](c, "POST", "/api/circuits/"+id(201)+"/propose", map[string]any{"clientId": id(800), "base": 1, "brief": map[string]any{"minutes": 45, "format": "timed", "bans": []string{}}})
 	require.True(t, again.Feasible)
 	assert.Equal(t, progress.StopMove, says(*again.Circuit, here)[move])

@@ -132,14 +132,19 @@ func registerPeople(r *routes) {
 			return st.PutGroups(ctx, in.Person, in.Body)
 		},
 	)
-	checked(r, http.MethodPut, "/api/people/{person}/records/{record}", "put-record",
+	checked(
+		r,
+		http.MethodPut,
+		"/api/people/{person}/records/{record}",
+		"put-record",
 		"Keep something of a person: a measure, level, screen, benchmark, limit, something learned, or a stance factor put back",
 		func(ctx context.Context, st studio.Studio, in *struct {
 			RecordPath
 			Body studio.RecordInput
 		}, wrong *fault.List) (studio.PersonPage, error) {
 			return st.PutRecord(ctx, in.Person, in.Record, in.Body, wrong)
-		})
+		},
+	)
 	operation(
 		r,
 		http.MethodDelete,

@@ -354,7 +354,10 @@ func (l loader) happened(class, id string, week int, c *studio.Circuit) error {
 	for _, sh := range log.Sheets {
 		who := cmp.Or(sh.Name, string(sh.Lane))
 		for _, x := range sh.Lines {
-			lines = append(lines, studio.LineInput{Subject: string(sh.Subject), Slot: x.Slot, LogInput: l.did(who, x, sh.Lane, week)})
+			lines = append(
+				lines,
+				studio.LineInput{Subject: string(sh.Subject), Slot: x.Slot, LogInput: l.did(who, x, sh.Lane, week)},
+			)
 		}
 	}
 	return l.st.PutLines(l.ctx, id, lines, &wrong)

@@ -35,22 +35,24 @@ func (s Studio) Day(ctx context.Context, id string, in DayInput, wrong *fault.Li
 	}
 	defer back()
 	var out DayDone
-	out.Edited, err = edited(s.change(ctx, id, in.Revision, changing{kind: "day", work: func(v view) ([]circuit.Op, error) {
-		for i, m := range in.Day.Missing {
-			if v.whole().Stock.Pieces(m.Item) < m.Count {
-				wrong.Note(fmt.Sprintf("day.missing[%d].count", i), "the place has not so many of it", m.Count)
+	out.Edited, err = edited(
+		s.change(ctx, id, in.Revision, changing{kind: "day", work: func(v view) ([]circuit.Op, error) {
+			for i, m := range in.Day.Missing {
+				if v.whole().Stock.Pieces(m.Item) < m.Count {
+					wrong.Note(fmt.Sprintf("day.missing[%d].count", i), "the place has not so many of it", m.Count)
+				}
 			}
-		}
-		for _, f := range in.Day.Check().Under("day") {
-			wrong.Note(f.Path, f.Message, f.Value)
-		}
-		if err := wrong.Err(); err != nil {
-			return nil, err
-		}
-		a := compose.Adapt(v.Document, v.Context, in.Day)
-		out.Said = a.Said
-		return []circuit.Op{{Kind: circuit.Replace, Document: &a.Document}}, ctx.Err()
-	}}))
+			for _, f := range in.Day.Check().Under("day") {
+				wrong.Note(f.Path, f.Message, f.Value)
+			}
+			if err := wrong.Err(); err != nil {
+				return nil, err
+			}
+			a := compose.Adapt(v.Document, v.Context, in.Day)
+			out.Said = a.Said
+			return []circuit.Op{{Kind: circuit.Replace, Document: &a.Document}}, ctx.Err()
+		}}),
+	)
 	out.Said = none(out.Said)
 	return out, err
 }

@@ -168,7 +168,11 @@ func TestLearnedStanceCompares(t *testing.T) {
 		}
 		return out
 	}
-	j := For(func() Class { c := at(kits["full hall"]); c.Past = progress.Past{Day: 60, Lines: own(36_000)}; return c }(), p)
+	j := For(func() Class {
+		c := at(kits["full hall"])
+		c.Past = progress.Past{Day: 60, Lines: own(36_000)}
+		return c
+	}(), p)
 	assert.Greater(t, j.Ability().Stance(variant("split-squat")), 1.35, "strong on one leg")
 	assert.Equal(t, 1.0, j.Ability().Stance(variant("goblet-squat")))
 	strong, usual := wanted(p, own(36_000)...), wanted(p)

@@ -323,7 +323,10 @@ func (a *adapting) options(x doer, things map[string]int, most measure.Span) ([]
 			return
 		}
 		slices.Sort(pieces)
-		options = append(options, assign.Option{Pieces: pieces, Cost: int64(math.Round(cost * times * points * float64(x.n)))})
+		options = append(
+			options,
+			assign.Option{Pieces: pieces, Cost: int64(math.Round(cost * times * points * float64(x.n)))},
+		)
 		offers = append(offers, e)
 	}
 	if x.ok {
@@ -356,7 +359,8 @@ func (a *adapting) options(x doer, things map[string]int, most measure.Span) ([]
 			cost += min(suitsAtMost, max(0, y.cost-suits)/5)
 			for _, way := range y.ways {
 				e.Anchors = append([]string{}, way...)
-				if e := a.settled(e); !equal(e, x.had) && (most == math.MaxInt64 || lastsWith(*a.d, a.c, a.block, a.slot, x.ID(), e) <= most) {
+				if e := a.settled(e); !equal(e, x.had) &&
+					(most == math.MaxInt64 || lastsWith(*a.d, a.c, a.block, a.slot, x.ID(), e) <= most) {
 					add(e, cost)
 				}
 			}

@@ -96,8 +96,18 @@ func (b Brief) byName(had, d circuit.Document) (circuit.Document, *Shared, []why
 	d, notes := b.keepPinned(had, d)
 	d, s := ByName(d, b.Context)
 	if s.Entries > 0 {
-		notes = append(notes, why.Of(why.NoteByName, why.House, why.N("people", s.People), why.N("entries", s.Entries),
-			why.N("cost", int(math.Ceil(s.Cost))), why.N("bound", int(math.Ceil(s.Bound))), why.ID("proven", yesNo(s.Proven))))
+		notes = append(notes, why.Of(
+			why.NoteByName,
+			why.House,
+			why.N("people", s.People),
+			why.N("entries", s.Entries),
+			why.N(
+				"cost",
+				int(math.Ceil(s.Cost)),
+			),
+			why.N("bound", int(math.Ceil(s.Bound))),
+			why.ID("proven", yesNo(s.Proven)),
+		))
 	}
 	for _, l := range s.Without {
 		if slot, ok := d.Slot(l.Slot); ok && !b.bound(l.Who) {

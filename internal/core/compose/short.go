@@ -143,7 +143,8 @@ func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
 	for _, kind := range HelpKinds {
 		var best *Help
 		for _, x := range helps {
-			if x.Kind == kind && (best == nil || x.Gain > best.Gain || x.Gain == best.Gain && x.Item+x.Move < best.Item+best.Move) {
+			if x.Kind == kind &&
+				(best == nil || x.Gain > best.Gain || x.Gain == best.Gain && x.Item+x.Move < best.Item+best.Move) {
 				best = x
 			}
 		}
@@ -365,14 +366,21 @@ func (h *hallIn) instead(now float64, each []int64, help func(Help, string, floa
 			if slices.Contains(h.moves, v) {
 				continue
 			}
-			list := append([]*moves.Variant{v}, slices.DeleteFunc(slices.Clone(h.moves), func(x *moves.Variant) bool { return x == from })...)
+			list := append(
+				[]*moves.Variant{v},
+				slices.DeleteFunc(slices.Clone(h.moves), func(x *moves.Variant) bool { return x == from })...)
 			options := h.without(h.optionsOf(list))
 			if atLeast(options) >= now {
 				continue
 			}
 			less, after := h.solve(nil, options)
 			if less < now {
-				help(Help{Kind: Instead, Slot: s.ID, Move: v.ID, From: from.ID, Pattern: s.Pattern}, s.ID, now-less, better(each, after))
+				help(
+					Help{Kind: Instead, Slot: s.ID, Move: v.ID, From: from.ID, Pattern: s.Pattern},
+					s.ID,
+					now-less,
+					better(each, after),
+				)
 			}
 		}
 	}

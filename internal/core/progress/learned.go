@@ -313,7 +313,13 @@ const leastSessions = 2
 // LoadFor gives the load in whole grams, rounded down and not under none, at which so many
 // repetitions a side with the usual reserve are what an index allows; ok is false where the
 // equation is refused.
-func (a Ability) LoadFor(v *moves.Variant, index float64, mass measure.Mass, set body.Setting, reps int) (float64, bool) {
+func (a Ability) LoadFor(
+	v *moves.Variant,
+	index float64,
+	mass measure.Mass,
+	set body.Setting,
+	reps int,
+) (float64, bool) {
 	f := factor(max(reps, 1) + strength.UsualReserve)
 	if f == 0 {
 		return 0, false
