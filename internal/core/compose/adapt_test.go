@@ -194,9 +194,7 @@ func TestOwnStaysWhenProposedAnew(t *testing.T) {
 
 func BenchmarkAdapt(b *testing.B) {
 	x := brief(hall, lanes(8, 10, 6), 60, circuit.Timed)
-	for i := range x.Stock.Implements {
-		x.Stock.Implements[i].Count *= 2
-	}
+	x.Stock = manyTimes(hall, 2)
 	knownPeople(&x, 24, 1)
 	p := Propose(x)
 	day := circuit.Day{Missing: []circuit.Missing{{Item: "kb12", Count: 6}, {Item: "db20", Count: 6}, {Item: "kb8", Count: 6}, {Item: "bench", Count: 2}}}

@@ -126,9 +126,7 @@ func TestByNameByHand(t *testing.T) {
 
 func BenchmarkByName(b *testing.B) {
 	x := brief(hall, lanes(8, 10, 6), 60, circuit.Timed)
-	for i := range x.Stock.Implements {
-		x.Stock.Implements[i].Count *= 2
-	}
+	x.Stock = manyTimes(hall, 2)
 	knownPeople(&x, 24, 1)
 	p := Propose(x)
 	p.Document = p.Document.ForLanes()

@@ -1,55 +1,10 @@
 <script lang="ts">
-  // Who does what by itself, for one sheet of paper or a screen on the wall.
-  import { Button } from 'carbon-components-svelte'
-  import type { Circuit, Problem as ProblemType } from '../../lib/api/client'
-  import { route } from '../../lib/nav'
-  import Problem from '../../lib/parts/Problem.svelte'
-  import { when } from '../../lib/text/dates'
+  // Who does what by itself.
   import { circuit as t } from '../../lib/text/gen/circuit'
-  import { common } from '../../lib/text/gen/common'
-  import { moves as movesTexts } from '../../lib/text/gen/moves'
-  import { ofClass } from './ofClass'
+  import OneSheet from './OneSheet.svelte'
   import Who from './Who.svelte'
-
-  const occurrence = (route.params as { occurrence?: string }).occurrence ?? ''
-  let c = $state.raw<Circuit>()
-  let problem = $state<ProblemType>()
-  void ofClass(occurrence).then((a) => {
-    c = a.data
-    problem = a.problem
-  })
 </script>
 
-<main class="page" id="work">
-  {#if problem}<Problem {problem} />{/if}
-  {#if c}
-    <div class="head">
-      <div class="grow">
-        <h1>{t.who.tab}</h1>
-        <p>{c.occurrence.name} · {when(c.occurrence.startMs, c.occurrence.timeZone)} · {c.occurrence.place}</p>
-      </div>
-      <span class="screen"><Button id="print-sheet" size="small" on:click={() => print()}>{t.who.print}</Button></span>
-    </div>
-    <Who circuit={c} />
-    <p class="muted">{movesTexts.stopAlways}</p>
-  {:else if !problem}
-    <p role="status">{common.loading}</p>
-  {/if}
-</main>
-
-<style>
-  @media print {
-    .screen {
-      display: none;
-    }
-    h1 {
-      font-size: 12pt !important;
-      margin: 0;
-    }
-    p {
-      font-size: 8pt !important;
-      line-height: 1.15;
-      margin: 1pt 0;
-    }
-  }
-</style>
+<OneSheet title={t.who.tab} print={t.who.print} small>
+  {#snippet children(c)}<Who circuit={c} />{/snippet}
+</OneSheet>
