@@ -22,7 +22,7 @@ tests -tags outside ./internal/core/... ./internal/calc/... ./internal/formats/.
 cat "$results" >.local/all-test-events.json
 # Two packages at a time beyond the core: two databases and a browser are enough
 # for two cores.
-tests -p 2 -timeout 20m ./internal/api/... ./internal/store/... ./internal/localdb/... ./internal/demo/... ./internal/studio/... ./cmd/... ./e2e/...
+tests -p 2 -timeout 45m ./internal/api/... ./internal/store/... ./internal/localdb/... ./internal/demo/... ./internal/studio/... ./cmd/... ./e2e/...
 cat "$results" >>.local/all-test-events.json
 say "the ten slowest tests"
 go tool -modfile=tools/go.mod gotestsum tool slowest --jsonfile .local/all-test-events.json --threshold 1s --num 10

@@ -139,7 +139,8 @@ func TestAnswersKeepTheContract(t *testing.T) {
 		"/api/places", "/api/put-away", "/api/places-file", "/api/places-file?format=json", "/api/moves/at/" + next.PlaceID, "/api/scale", "/api/today", "/api/people", whose + "/classes", whose, whose + "/health", whose + "/export", "/api/groups", "/api/health-questions", "/api/people-file", "/api/people-file?format=json", class + "/regulars", class, class + "/log", class + "/log/middle/s1/overtaken",
 		circuit, circuit + "/options?slot=s1&party=middle", circuit + "/versions", circuit + "/versions/1", circuit + "/cues", circuit + "/patterns?block=b3", circuit + "/written-out?block=b1", "/api/places/" + next.PlaceID + "/bridge",
 		circuit + "/take-home?place=" + demo.ID("place/quay") + "&party=middle", "/api/runs/" + id(3), "/api/runs/" + id(3) + "/now",
-		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces", "/api/templates", class + "/sessions", circuit + "/beside/" + next.CircuitID} {
+		"/api/runs/" + id(3) + "/options?slot=s1&party=middle", "/api/runs/" + id(3) + "/timings", "/api/paces", "/api/templates", class + "/sessions", circuit + "/beside/" + next.CircuitID,
+		circuit + "/rehearsal", circuit + "/hall", circuit + "/why-not?slot=s1&party=middle&move=goblet-squat"} {
 		ask("GET", path, "")
 		ask("GET", strings.Replace(path, next.ID, id(999), 1), "")
 	}

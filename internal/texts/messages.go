@@ -102,6 +102,9 @@ func (p Printer) KeysOpen() string                        { return p.say("keys.o
 func (p Printer) KeysGroupsEverywhere() string            { return p.say("keys.groups.everywhere") }
 func (p Printer) KeysGroupsCircuit() string               { return p.say("keys.groups.circuit") }
 func (p Printer) KeysGroupsRun() string                   { return p.say("keys.groups.run") }
+func (p Printer) KeysGroupsLog() string                   { return p.say("keys.groups.log") }
+func (p Printer) KeysCapLetters() string                  { return p.say("keys.cap.letters") }
+func (p Printer) KeysCapDigits() string                   { return p.say("keys.cap.digits") }
 func (p Printer) KeysCapTab() string                      { return p.say("keys.cap.tab") }
 func (p Printer) KeysCapPress() string                    { return p.say("keys.cap.press") }
 func (p Printer) KeysCapEsc() string                      { return p.say("keys.cap.esc") }
@@ -123,6 +126,9 @@ func (p Printer) KeysDoesRight() string                   { return p.say("keys.d
 func (p Printer) KeysDoesLeft() string                    { return p.say("keys.does.left") }
 func (p Printer) KeysDoesPlus() string                    { return p.say("keys.does.plus") }
 func (p Printer) KeysDoesM() string                       { return p.say("keys.does.m") }
+func (p Printer) KeysDoesLetters() string                 { return p.say("keys.does.letters") }
+func (p Printer) KeysDoesDigits() string                  { return p.say("keys.does.digits") }
+func (p Printer) KeysDoesBack() string                    { return p.say("keys.does.back") }
 func (p Printer) WordsTitle() string                      { return p.say("words.title") }
 func (p Printer) WordsOpen() string                       { return p.say("words.open") }
 func (p Printer) WordsTrade() string                      { return p.say("words.trade") }

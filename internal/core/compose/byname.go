@@ -175,7 +175,7 @@ type sharing struct {
 	moves       []*moves.Variant
 	things      map[string]int // by their ids
 	have        []int
-	most        measure.Span // that the class may last
+	most, spare measure.Span // that the class may last; that a set may last longer for it
 }
 
 // offer is an entry that somebody may be given, nothing for their lane's.
@@ -197,7 +197,9 @@ func (s *sharing) share(named []plan.Party, out *Shared) {
 	if len(who) == 0 {
 		return
 	}
-	s.most = max(plan.Length(*s.d, s.c), measure.Span(s.c.Minutes)*measure.Minute)
+	long := plan.Length(*s.d, s.c)
+	s.most = max(long, measure.Span(s.c.Minutes)*measure.Minute)
+	s.spare = (s.most - long) / measure.Span(max(1, s.d.Blocks[s.block].RoundsOf(s.at())))
 	s.movesFor(who)
 	s.count(who)
 	options, offers := make([][]assign.Option, len(who)), make([][]offer, len(who))
@@ -487,7 +489,7 @@ func (s *sharing) inTime(p plan.Party, e circuit.Entry, v *moves.Variant) circui
 		own = last(x)
 	}
 	for e.Dose.High > v.RepsLow && last(e) > most &&
-		(last(e) > own+plan.WaitMost || lastsWith(*s.d, s.c, s.block, s.slot, p.ID(), e) > s.most) {
+		(last(e) > own+plan.WaitMost || last(e) > most+s.spare) {
 		e.Dose.High--
 		e.Dose.Low = min(e.Dose.Low, e.Dose.High)
 	}

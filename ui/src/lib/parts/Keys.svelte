@@ -37,6 +37,14 @@
         ['M', does.m],
       ],
     ],
+    [
+      t.groups.log,
+      [
+        [cap.letters, does.letters],
+        [cap.digits, does.digits],
+        [cap.esc, does.back],
+      ],
+    ],
   ]
 </script>
 

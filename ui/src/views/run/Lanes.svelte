@@ -168,7 +168,7 @@
                       : ` ${studio.move(c.entry.variant)}`}</span
                   >
                 {/each}
-                {#if live.sideText(x.party)}<b class="side">{live.sideText(x.party)}</b>{/if}
+                {#if live.sideText(x.party)}<b class="turn">{live.sideText(x.party)}</b>{/if}
                 {#if live.stoppedOf(x.party)}<small class="told">{p.stopped}</small>{/if}
                 {#if opened === x.party && !wall}
                   {@render deeds(x)}
@@ -315,7 +315,7 @@
   .people .theirs {
     font-weight: 600;
   }
-  .people .side {
+  .people .turn {
     color: var(--call);
   }
   .people .did {

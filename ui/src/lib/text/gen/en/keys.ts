@@ -7,8 +7,11 @@ export const keys = {
     everywhere: 'Everywhere',
     circuit: 'Circuit',
     run: 'Run',
+    log: 'Log, in class',
   },
   cap: {
+    letters: 'A … Z',
+    digits: '1 … 9',
     tab: 'Tab',
     press: 'Enter, Space',
     esc: 'Esc',
@@ -32,5 +35,8 @@ export const keys = {
     left: 'back',
     plus: '15 seconds more',
     m: 'sound on or off',
+    letters: 'to a name by its first letters; then what is on a button',
+    digits: 'the move, the number, the joint on that button',
+    back: 'one step back',
   },
 }
