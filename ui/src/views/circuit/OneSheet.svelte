@@ -1,7 +1,7 @@
 <script lang="ts">
   // Something of a class by itself, for one sheet of paper or a screen on the wall.
-  import type { Snippet } from 'svelte'
   import { Button } from 'carbon-components-svelte'
+  import type { Snippet } from 'svelte'
   import type { Circuit, Problem as ProblemType } from '../../lib/api/client'
   import { route } from '../../lib/nav'
   import Problem from '../../lib/parts/Problem.svelte'
