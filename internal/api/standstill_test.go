@@ -36,7 +36,7 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 		require.NoError(t, err)
 		return db, st
 	}
-	db, st := open("16M")
+	db, st := open("64M")
 	require.NoError(t, st.Migrate(t.Context()))
 	_, err = demo.Load(t.Context(), studio.New(st, fixed), now)
 	require.NoError(t, err)

@@ -94,7 +94,7 @@ func TestStudioGoesOutAndIn(t *testing.T) {
 	assert.Equal(t, studio.Imported{Kept: second.Kept}, second)
 	assert.Equal(t, counts(t, db), counts(t, elsewhere))
 	_, _, plain := there.send("GET", "/api/studio/export", "")
-	for _, of := range []string{`"yes"`, `"burn"`, `"joint":"`, `"health"`} {
+	for _, of := range []string{`"yes":[`, `"burn"`, `"joint":"`, `"health"`} {
 		assert.False(t, bytes.Contains(plain, []byte(of)), "without health nothing says why: %s", of)
 		assert.True(t, of == `"joint":"` || bytes.Contains(file, []byte(of)), "the test must hold %s", of)
 	}
