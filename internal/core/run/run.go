@@ -288,12 +288,17 @@ func (p Plan) CameTo(a cue.Anchor) []Slot {
 	return out
 }
 
-// Moves lists the moves of some slots in their order.
+// Moves lists the moves of some slots in their order, those of one slot by their parties: as a
+// document lists its own, so that the one new cue is the same before a class and in it.
 func Moves(slots []Slot) []string {
 	out := []string{}
 	for _, s := range slots {
+		of := map[people.Party]string{}
 		for _, c := range s.Cells {
-			out = append(out, c.Entry.Variant)
+			of[c.Party] = c.Entry.Variant
+		}
+		for _, p := range people.Parties(of) {
+			out = append(out, of[p])
 		}
 	}
 	return out
