@@ -21,7 +21,7 @@ import (
 
 // A database without room, or one that takes no changes, says so and what helps;
 // nothing is half written, reading goes on, and once it can write again the same
-// request succeeds. The one file of this database may not grow beyond 16 MB: to
+// request succeeds. The one file of this database may not grow beyond 28 MB: to
 // it that is a full disk.
 func TestNoRoomAndReadOnly(t *testing.T) {
 	dir, err := os.MkdirTemp("", "na-cramped")
@@ -36,7 +36,7 @@ func TestNoRoomAndReadOnly(t *testing.T) {
 		require.NoError(t, err)
 		return db, st
 	}
-	db, st := open("64M")
+	db, st := open("28M")
 	require.NoError(t, st.Migrate(t.Context()))
 	_, err = demo.Load(t.Context(), studio.New(st, fixed), now)
 	require.NoError(t, err)
