@@ -383,6 +383,10 @@ func (s Studio) Sore(
 		asked.LoadG, w.Pain, w.Joint = l.LoadG, progress.Sore, in.Region
 		lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 	}
+	if len(lines) == 0 {
+		wrong.Note("region", "joint pain is written down where it is likely from: that stands", in.Region)
+		return sh, wrong.Err()
+	}
 	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
 		return sh, err
 	}

@@ -108,15 +108,7 @@ func (a *adapting) doers() []doer {
 	var out []doer
 	s := a.at()
 	for _, p := range a.c.Parties {
-		x := doer{Party: p, n: 1}
-		if p.Participant == "" {
-			x.n = p.People
-			for _, q := range a.c.Parties {
-				if q.Participant != "" && q.Lane == p.Lane {
-					x.n--
-				}
-			}
-		}
+		x := doer{Party: p, n: a.c.Alike(p)}
 		if x.n <= 0 {
 			continue
 		}
@@ -201,23 +193,23 @@ func (a *adapting) moreWaves(more int) bool {
 // share gives everybody in the slot what changes least, of what does not have the class last
 // longer than most.
 func (a *adapting) share(all []doer, most measure.Span) ([]change, float64) {
-	things, have := a.left(all)
+	left := a.left()
 	options, offers := make([][]assign.Option, len(all)), make([][]circuit.Entry, len(all))
 	for i, x := range all {
-		options[i], offers[i] = a.options(x, things, most)
+		options[i], offers[i] = a.options(x, left, most)
 	}
 	before := a.at()
 	for {
-		changes, cost := a.given(all, options, offers, have)
+		changes, cost := a.given(all, options, offers, left.have)
 		inHand, waves := a.c.InHand(a.b(), a.slot)
 		shorts := inHand.Shorts(a.c.Stock, waves)
-		lacks := func(x room.Short) bool { return have[things[x.Item]] > 0 }
+		lacks := func(x room.Short) bool { return left.have[left.number[x.Item]] > 0 }
 		if !slices.ContainsFunc(shorts, lacks) {
 			return changes, cost
 		}
 		// Two pieces each and turns that do not come out even: it takes a little less.
 		for _, x := range shorts {
-			have[things[x.Item]] = max(0, have[things[x.Item]]-1)
+			left.have[left.number[x.Item]] = max(0, left.have[left.number[x.Item]]-1)
 		}
 		a.d.Blocks[a.block].Slots[a.slot] = before
 		*a.d = a.d.Clone()
@@ -267,7 +259,7 @@ func equal(a, b circuit.Entry) bool {
 
 // left is how many pieces of everything there are for the slot: in a block of stations, or of a
 // window, what its other slots need is taken.
-func (a *adapting) left(all []doer) (things map[string]int, have []int) {
+func (a *adapting) left() pool {
 	b := a.b()
 	waves := b.WavesOf(a.at())
 	used := map[string]int{}
@@ -282,26 +274,12 @@ func (a *adapting) left(all []doer) (things map[string]int, have []int) {
 		t, n := a.c.InHand(without.Blocks[a.block], a.slot)
 		used = t.AtOnce(n)
 	}
-	things = map[string]int{}
-	put := func(id string, n int) {
-		things[id] = len(have)
-		have = append(have, max(0, n-used[id])*waves)
-	}
-	for _, i := range a.c.Stock.Implements {
-		put(i.ID, i.Pieces())
-	}
-	for _, o := range a.c.Stock.Objects {
-		put(o.ID, o.Count)
-	}
-	for _, x := range a.c.Stock.Containers {
-		put(x.ID, 1)
-	}
-	return things, have
+	return poolOf(a.c.Stock, func(id string, pieces int) int { return (pieces - used[id]) * waves })
 }
 
 // options lists what somebody may do in the slot, what they do first among those that cost the
 // same: nothing, what they do, another load of it, another move.
-func (a *adapting) options(x doer, things map[string]int, most measure.Span) ([]assign.Option, []circuit.Entry) {
+func (a *adapting) options(x doer, left pool, most measure.Span) ([]assign.Option, []circuit.Entry) {
 	times := 1.0
 	if x.own && x.had.Pinned {
 		times = changedOwn
@@ -311,7 +289,7 @@ func (a *adapting) options(x doer, things map[string]int, most measure.Span) ([]
 	add := func(e circuit.Entry, cost float64) {
 		var pieces []int
 		for _, id := range usesOf(e) {
-			at, there := things[id]
+			at, there := left.number[id]
 			if !there {
 				return
 			}
@@ -332,7 +310,7 @@ func (a *adapting) options(x doer, things map[string]int, most measure.Span) ([]
 	if x.ok {
 		add(x.had, 0)
 	}
-	j := a.judgeOf(x)
+	j := a.judges.For(a.b(), a.at(), x.Party)
 	b := a.b()
 	suits := 0.0
 	if x.wish.Variant != nil {
@@ -414,19 +392,6 @@ func (a *adapting) movesFor(x doer) []*moves.Variant {
 		}
 	}
 	return out
-}
-
-func (a *adapting) judgeOf(x doer) *choice.Judge {
-	b, s := a.b(), a.at()
-	if j := a.judges.Named(b, s)[x.ID()]; j != nil {
-		return j
-	}
-	if j := a.judges.Of(b, s)[x.ID()]; j != nil {
-		return j
-	}
-	class := a.c.Class(*a.d, circuit.Moves(*a.d))
-	class.Work, _ = b.ByClock(s)
-	return choice.For(class, x.Judged())
 }
 
 // takes says what somebody takes now.

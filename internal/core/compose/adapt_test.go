@@ -79,7 +79,7 @@ func TestAdaptHolds(t *testing.T) {
 					}
 					y, known := c.ChoiceOf(e)
 					require.True(t, known)
-					assert.Empty(t, ad.judgeOf(x).Faults(y), "%s is given %s", x.ID(), e.Variant)
+					assert.Empty(t, ad.judges.For(ad.b(), ad.at(), x.Party).Faults(y), "%s is given %s", x.ID(), e.Variant)
 				}
 			}
 		}

@@ -112,7 +112,7 @@ func TestPainThenClearedThenBack(t *testing.T) {
 	said := plan.Decisions(p.Document, b.Context)[out]
 	assert.Equal(t, []string{"knee"}, said.What, "what is set aside once they are cleared")
 	moved := plan.WhoMoves(plan.Decisions(p.Document, b.Context))
-	assert.Contains(t, moved, plan.Moved{Way: plan.Out, Party: hurt, Moves: []string{"split-squat", "goblet-squat"}, Joints: []string{"knee"}})
+	assert.Contains(t, moved, plan.Moved{Way: plan.UntilCleared, Party: hurt, Moves: []string{"split-squat", "goblet-squat"}, Joints: []string{"knee"}})
 	b.Overruled = []circuit.Overruled{{Party: hurt, What: "knee"}}
 	_, given = asks(Propose(b).Document, hurt)
 	assert.Contains(t, given, "goblet-squat", "back")

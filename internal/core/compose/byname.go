@@ -173,8 +173,7 @@ type sharing struct {
 	block, slot int
 	judges      map[people.Party]*choice.Judge
 	moves       []*moves.Variant
-	things      map[string]int // by their ids
-	have        []int
+	pool        pool
 	most, spare measure.Span // that the class may last; that a set may last longer for it
 }
 
@@ -207,10 +206,10 @@ func (s *sharing) share(named []plan.Party, out *Shared) {
 		options[i], offers[i] = s.offersTo(p)
 	}
 	most := s.most
-	had, have := s.at(), slices.Clone(s.have)
+	had, have := s.at(), slices.Clone(s.pool.have)
 	chosen, bound := s.sharedOut(who, options, offers)
 	if plan.Length(*s.d, s.c) > most { // once more with what takes no longer by itself
-		s.d.Blocks[s.block].Slots[s.slot], s.have = had, have
+		s.d.Blocks[s.block].Slots[s.slot], s.pool.have = had, have
 		for i, p := range who {
 			options[i], offers[i] = s.noLonger(p, options[i], offers[i], most)
 		}
@@ -263,7 +262,7 @@ func (s *sharing) sharedOut(who []plan.Party, options [][]assign.Option, offers 
 	b := s.d.Blocks[s.block]
 	before := s.at()
 	for first := true; ; first = false {
-		now, least := assign.Share(options, s.have)
+		now, least := assign.Share(options, s.pool.have)
 		if chosen = now; first {
 			bound = least
 		}
@@ -278,8 +277,8 @@ func (s *sharing) sharedOut(who []plan.Party, options [][]assign.Option, offers 
 		inHand, waves := s.c.InHand(b, s.slot)
 		tight := false
 		for _, x := range inHand.Shorts(s.c.Stock, waves) {
-			if at, ok := s.things[x.Item]; ok && s.have[at] > 0 {
-				s.have[at]--
+			if at, ok := s.pool.number[x.Item]; ok && s.pool.have[at] > 0 {
+				s.pool.have[at]--
 				tight = true
 			}
 		}
@@ -387,21 +386,7 @@ func (s *sharing) count(who []plan.Party) {
 			used[x] += n
 		}
 	}
-	s.things, s.have = map[string]int{}, nil
-	for _, i := range s.c.Stock.Implements {
-		s.thing(i.ID, i.Pieces()*waves-used[i.ID])
-	}
-	for _, o := range s.c.Stock.Objects {
-		s.thing(o.ID, o.Count*waves-used[o.ID])
-	}
-	for _, o := range s.c.Stock.Containers {
-		s.thing(o.ID, waves-used[o.ID])
-	}
-}
-
-func (s *sharing) thing(id string, n int) {
-	s.things[id] = len(s.have)
-	s.have = append(s.have, max(0, n))
+	s.pool = poolOf(s.c.Stock, func(id string, pieces int) int { return pieces*waves - used[id] })
 }
 
 // usesOf lists the pieces of an entry, by the ids of things, one for each.
@@ -462,7 +447,7 @@ func (s *sharing) offersOf(p plan.Party, v *moves.Variant, lanes circuit.Entry, 
 			}
 			o := assign.Option{Cost: int64(math.Round(min(cost, nothingLeft-1) * points))}
 			for _, id := range usesOf(e) {
-				o.Pieces = append(o.Pieces, s.things[id])
+				o.Pieces = append(o.Pieces, s.pool.number[id])
 			}
 			slices.Sort(o.Pieces)
 			options, offers = append(options, o), append(offers, mine)

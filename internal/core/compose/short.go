@@ -6,13 +6,13 @@ import (
 	"slices"
 
 	"nimbleanvil/internal/core/assign"
-	"nimbleanvil/internal/core/choice"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/scheme"
 )
 
 // HelpKind is how a hall that is short may be helped.
@@ -107,7 +107,7 @@ func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
 		x.Slots = append(x.Slots, slot)
 	}
 	for _, b := range d.Blocks {
-		if !b.Kind.Loaded() || b.Rotates() || b.Is("window") {
+		if !b.Kind.Loaded() || b.Rotates() || b.Is(scheme.Windowed) {
 			continue
 		}
 		for n, s := range b.Slots {
@@ -186,13 +186,11 @@ type hallIn struct {
 	judges plan.Judges
 	sold   []kit.Implement
 
-	who    []plan.Party // one by one
-	moves  []*moves.Variant
-	things map[string]int
-	ids    []string
-	counts []int
-	best   [][]assign.Option
-	of     map[ofMove][]assign.Option // that were reckoned already
+	who   []plan.Party // one by one
+	moves []*moves.Variant
+	pool  pool
+	best  [][]assign.Option
+	of    map[ofMove][]assign.Option // that were reckoned already
 }
 
 // whole is how many pieces of a thing come together: a pair of dumbbells, else one.
@@ -210,34 +208,12 @@ func (h *hallIn) lay() {
 		h.add(u.Entry.Variant)
 	}
 	for _, p := range h.c.Parties {
-		n := 1
-		if p.Participant == "" {
-			n = p.People
-			for _, q := range h.c.Parties {
-				if q.Participant != "" && q.Lane == p.Lane {
-					n--
-				}
-			}
-		}
-		for range n {
+		for range h.c.Alike(p) {
 			h.who = append(h.who, p)
 		}
 	}
-	h.things, h.of = map[string]int{}, map[ofMove][]assign.Option{}
-	put := func(id string, n int) {
-		h.things[id] = len(h.counts)
-		h.ids = append(h.ids, id)
-		h.counts = append(h.counts, n)
-	}
-	for _, i := range h.c.Stock.Implements {
-		put(i.ID, h.have.Pieces(i.ID))
-	}
-	for _, o := range h.c.Stock.Objects {
-		put(o.ID, o.Count)
-	}
-	for _, x := range h.c.Stock.Containers {
-		put(x.ID, 1)
-	}
+	h.of = map[ofMove][]assign.Option{}
+	h.pool = poolOf(h.c.Stock, func(id string, _ int) int { return h.have.Pieces(id) })
 	h.best = h.optionsOf(h.moves)
 }
 
@@ -281,14 +257,14 @@ type ofMove struct {
 // optionsWith lists what somebody may be given of a move.
 func (h *hallIn) optionsWith(p plan.Party, v *moves.Variant) []assign.Option {
 	var options []assign.Option
-	cands := entriesOf(v, h.judge(p))
+	cands := entriesOf(v, h.judges.For(h.b, h.b.Slots[h.slot], p))
 	sortCandidates(cands)
 	for _, x := range cands[:min(len(cands), mostOnTheDay)] {
 		for _, way := range x.ways {
 			e := circuit.Entry{Load: x.entry.Load, Anchors: way}
 			o := assign.Option{Cost: int64(math.Round(min(x.cost, nothingLeft-1) * points))}
 			for _, id := range usesOf(e) {
-				o.Pieces = append(o.Pieces, h.things[id])
+				o.Pieces = append(o.Pieces, h.pool.number[id])
 			}
 			slices.Sort(o.Pieces)
 			if len(o.Pieces) <= 8 {
@@ -299,28 +275,15 @@ func (h *hallIn) optionsWith(p plan.Party, v *moves.Variant) []assign.Option {
 	return options
 }
 
-func (h *hallIn) judge(p plan.Party) *choice.Judge {
-	s := h.b.Slots[h.slot]
-	if j := h.judges.Named(h.b, s)[p.ID()]; j != nil {
-		return j
-	}
-	if j := h.judges.Of(h.b, s)[p.ID()]; j != nil {
-		return j
-	}
-	class := h.c.Class(h.d, circuit.Moves(h.d))
-	class.Work, _ = h.b.ByClock(s)
-	return choice.For(class, p.Judged())
-}
-
 // solve gives everybody the best there is, with some pieces more, and what it costs each.
 func (h *hallIn) solve(more map[string]int, options [][]assign.Option) (sum float64, each []int64) {
 	if options == nil {
 		options = h.best
 	}
 	waves := h.b.WavesOf(h.b.Slots[h.slot])
-	have := slices.Clone(h.counts)
+	have := slices.Clone(h.pool.have)
 	for id, n := range more {
-		have[h.things[id]] += n
+		have[h.pool.number[id]] += n
 	}
 	for i := range have {
 		have[i] *= waves
@@ -344,12 +307,12 @@ func (h *hallIn) scarce(each []int64, sold bool) []string {
 				continue
 			}
 			for _, piece := range o.Pieces {
-				wanted[h.ids[piece]] = true
+				wanted[h.pool.ids[piece]] = true
 			}
 		}
 	}
 	var out []string
-	for _, id := range h.ids {
+	for _, id := range h.pool.ids {
 		isSold := slices.ContainsFunc(h.sold, func(x kit.Implement) bool { return x.ID == id })
 		if wanted[id] && isSold == sold {
 			out = append(out, id)
@@ -400,7 +363,7 @@ func (h *hallIn) without(options [][]assign.Option) [][]assign.Option {
 	out := make([][]assign.Option, len(options))
 	for i, of := range options {
 		for _, o := range of {
-			if !slices.ContainsFunc(o.Pieces, func(p int) bool { return h.counts[p] == 0 }) {
+			if !slices.ContainsFunc(o.Pieces, func(p int) bool { return h.pool.have[p] == 0 }) {
 				out[i] = append(out[i], o)
 			}
 		}

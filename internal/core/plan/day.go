@@ -44,6 +44,15 @@ func (c Context) On(d circuit.Document) Context {
 	return c
 }
 
+// Alike counts who of a party are there and do the same: of a lane those without a name, and one
+// of somebody by name.
+func (c Context) Alike(p Party) int {
+	if p.Participant != "" {
+		return 1
+	}
+	return p.People - c.namedIn(p)
+}
+
 // namedIn counts a lane's people who are there by name.
 func (c Context) namedIn(lane Party) int {
 	n := 0

@@ -134,23 +134,23 @@ type Way string
 
 // The ways, in the order in which they are said.
 const (
-	Out     Way = "out"      // until they are cleared
-	OutOnce Way = "out-once" // a move that hurt, for this class
-	Easier  Way = "easier"
-	Up      Way = "up"
+	UntilCleared Way = "out"      // until they are cleared
+	ThisOnce     Way = "out-once" // a move that hurt, for this class
+	Easier       Way = "easier"
+	MovesUp      Way = "up"
 )
 
 // way tells which way an advice moves whom it is given to; empty for what stays as it is.
 func (x Decided) way() Way {
 	switch x.Advice {
 	case progress.OffPlan:
-		return Out
+		return UntilCleared
 	case progress.StopMove:
-		return OutOnce
+		return ThisOnce
 	case progress.FewerReps, progress.LessLoad, progress.RungDown, progress.Lighter, progress.Ease:
 		return Easier
 	case progress.NextLoad, progress.NextRung:
-		return Up
+		return MovesUp
 	}
 	return ""
 }
@@ -167,7 +167,7 @@ type Moved struct {
 // WhoMoves gathers by person what was decided for this circuit and not set aside.
 func WhoMoves(all []Decided) []Moved {
 	out := []Moved{}
-	for _, way := range []Way{Out, OutOnce, Easier, Up} {
+	for _, way := range []Way{UntilCleared, ThisOnce, Easier, MovesUp} {
 		at := map[people.Party]int{}
 		for _, d := range all {
 			if _, lane := d.Party.Lane(); lane || d.Overruled || !d.Here || d.way() != way {

@@ -159,6 +159,20 @@ func (j Judges) Named(b circuit.Block, s circuit.Slot) map[people.Party]*choice.
 	return j.kept(j.namedBy, j.named, b, s)
 }
 
+// For gives the judge of a party in a slot, also of one whom neither the document nor the studio
+// names.
+func (j Judges) For(b circuit.Block, s circuit.Slot, p Party) *choice.Judge {
+	if known := j.Named(b, s)[p.ID()]; known != nil {
+		return known
+	}
+	if named := j.Of(b, s)[p.ID()]; named != nil {
+		return named
+	}
+	class := j.class
+	class.Work, _ = b.ByClock(s)
+	return choice.For(class, p.Judged())
+}
+
 func (j Judges) kept(
 	by map[measure.Span]map[people.Party]*choice.Judge, parties []Party, b circuit.Block, s circuit.Slot,
 ) map[people.Party]*choice.Judge {

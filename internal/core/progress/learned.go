@@ -92,7 +92,9 @@ func Learn(lib *moves.Library, mass measure.Mass, lines []Line, putBack map[stri
 	slices.SortFunc(a.Stances, func(x, y Stance) int { return cmp.Compare(x.ID, y.ID) })
 	sessions := map[int]bool{}
 	for _, l := range lines {
-		sessions[l.Day] = sessions[l.Day] || !l.Common && !l.Bare
+		if !l.Common && !l.Bare {
+			sessions[l.Day] = true
+		}
 	}
 	a.Indices = a.indices(lib, sets, len(sessions) >= trustedSessions, day)
 	return a

@@ -134,6 +134,10 @@ func TestIndexByHand(t *testing.T) {
 	assert.True(t, x.ByReps)
 	assert.InDelta(t, (f(12)+f(14))/2*comparable("goblet-squat", 16_000), x.Index, 1, "two left, whatever was said")
 
+	lanes := did(10, "plank", 0, 10, 2) // what was only their lane's is no session of theirs
+	lanes.Common = true
+	still, _ := Learn(lib, 70_000, append(lines, lanes, lanes, lanes), nil, 15).Index(get("goblet-squat"))
+	assert.True(t, still.ByReps)
 	for day := 15; day <= 36; day += 7 {
 		lines = append(lines, did(day, "goblet-squat", 20_000, 10, 3))
 	}

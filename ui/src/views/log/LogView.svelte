@@ -133,9 +133,18 @@
     const said = l.counted === 'seconds' ? t.plannedSeconds(n) : l.counted === 'to-failure' ? doseTexts.failure(n) : n
     return l.twoSides ? doseTexts.aSide(said) : said
   }
-  /** Where it was sore belongs to it: low back until another region is chosen. */
+  /** Of what is sore the day after it is kept where: until that is said nothing is. */
+  let asked = $state('')
   function felt(s: LogSheet, l: Line, pain: LogLine['pain']): void {
-    save(s, l, pain === 'sore' && !l.joint ? { pain, joint: 'low-back' } : { pain })
+    asked = pain === 'sore' && !l.joint ? `${s.subject} ${l.slot}` : ''
+    if (!asked) save(s, l, { pain })
+  }
+  const askedOf = (s: LogSheet, l: Line): boolean => asked === `${s.subject} ${l.slot}`
+  function where(s: LogSheet, l: Line, joint: string): void {
+    const pain = askedOf(s, l) ? 'sore' : l.pain
+    if (pain === 'sore' && !joint) return
+    asked = ''
+    save(s, l, { pain, joint: (joint || undefined) as Input['joint'] })
   }
   const lifted = (l: LogLine) => (l.loadG > 0 ? t.grams(l.loadG) : '0')
   function rest(s: LogSheet): void {
@@ -263,24 +272,24 @@
                 <select
                   class="log-input"
                   id={`pain-${l.slot}`}
-                  value={l.pain}
+                  value={askedOf(sheet, l) ? 'sore' : l.pain}
                   aria-label={t.of(what, title(sheet), t.pain)}
                   onchange={(e) => felt(sheet, l, e.currentTarget.value as LogLine['pain'])}
                 >
                   {#each Object.entries(nameOf.pain) as [value, text] (value)}<option {value}>{text}</option>{/each}
                 </select>
-                {#if l.pain === 'joint' || l.pain === 'sore'}
+                {#if l.pain === 'joint' || l.pain === 'sore' || askedOf(sheet, l)}
                   <select
                     class="log-input"
                     id={`joint-${l.slot}`}
                     value={l.joint ?? ''}
                     aria-label={t.of(what, title(sheet), t.joint)}
-                    onchange={(e) => save(sheet, l, { joint: (e.currentTarget.value || undefined) as Input['joint'] })}
+                    onchange={(e) => where(sheet, l, e.currentTarget.value)}
                   >
                     <option value="">{t.whichJoint}</option>
                     {#each painJoints as j (j)}<option value={j}>{nameOf.joint[j]}</option>{/each}
                   </select>
-                  {#if sheet.subject === sheet.lane && l.pain === 'joint'}
+                  {#if sheet.subject === sheet.lane && l.pain === 'joint' && !askedOf(sheet, l)}
                     <label class="others">
                       <input
                         type="checkbox"
