@@ -14,6 +14,7 @@ import (
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/people"
 	"nimbleanvil/internal/core/plan"
+	"nimbleanvil/internal/core/progress"
 	"nimbleanvil/internal/core/why"
 )
 
@@ -104,6 +105,27 @@ func TestWhyNotByHand(t *testing.T) {
 	w = ask(b.Context, p.ID(), "goblet-squat")
 	require.NotEmpty(t, w.Faults)
 	assert.Equal(t, []Mend{{Kind: MendPerson}}, w.Mends)
+
+	// What the log says of a lane may be set aside here; a known person's pain is cleared by hand.
+	for named, mends := range map[bool][]Mend{false: {{Kind: MendLog, What: "goblet-squat"}}, true: {{Kind: MendPerson}}} {
+		hurt := b.Context
+		hurt.Parties = slices.Clone(b.Parties)
+		who := people.Party("middle")
+		l := progress.Line{Lane: moves.Middle, Variant: "goblet-squat", Pain: progress.Joint, Joint: "knee"}
+		l.Planned, l.Done, l.InForm = 10, 5, 5
+		if named {
+			last := &hurt.Parties[len(hurt.Parties)-1]
+			standing(last, people.Facts{})
+			who, l.Who, l.Named = last.ID(), last.Who, true
+		}
+		for _, ago := range []int{14, 7} {
+			l.Day = hurt.Past.Day - ago
+			hurt.Past.Lines = append(slices.Clone(hurt.Past.Lines), l)
+		}
+		w = ask(hurt, who, "goblet-squat")
+		require.NotEmpty(t, w.Faults, "named %v", named)
+		assert.Equal(t, mends, w.Mends, "named %v", named)
+	}
 }
 
 // Whatever is asked: what is said to be allowed may be given, and the mends that are named do

@@ -270,16 +270,32 @@ func (q question) steps(t trial, a answer, unit measure.Unit) []step {
 				return x
 			})
 	}
-	if q.who.Standing != nil && (len(q.who.Standing.Limits) > 0 || q.who.Standing.Ground) {
+	if q.who.Standing != nil && (len(q.who.Standing.Limits) > 0 || q.who.Standing.Ground || len(q.hurts(t)) > 0) {
 		put(Mend{Kind: MendPerson}, nil)
 	}
 	return out
 }
 
-// said lists what the log says of the move for the party: the move, and joints that hurt.
+// hurts lists the joints that hurt somebody who is known: a plan does not set that aside.
+func (q question) hurts(t trial) []string {
+	var out []string
+	for _, h := range q.judge(t).Hurts() {
+		if h.Own && !h.Overruled {
+			out = append(out, h.Joints...)
+		}
+	}
+	return out
+}
+
+// said lists what the log says of the move for the party that may be set aside: the move, and
+// joints that hurt somebody of a lane.
 func (q question) said(t trial) []string {
 	out := []string{q.move}
 	for _, h := range q.judge(t).Hurts() {
+		if h.Own {
+			out = slices.DeleteFunc(out, func(move string) bool { return move == h.Move })
+			continue
+		}
 		for _, joint := range h.Joints {
 			if !slices.Contains(out, joint) {
 				out = append(out, joint)
@@ -298,9 +314,13 @@ func (q question) mend(t trial, unit measure.Unit) []Mend {
 	steps := q.steps(t, q.ask(t), unit)
 	for _, s := range steps {
 		if s.do == nil {
-			p := q
+			p, free := q, t
 			p.who.Standing = spared(p.who)
-			if p.ask(t).allowed() {
+			free.d = t.d.Clone()
+			for _, joint := range q.hurts(t) {
+				free.d.Overruled = append(free.d.Overruled, circuit.Overruled{Party: q.who.ID(), What: joint})
+			}
+			if p.ask(free).allowed() {
 				return []Mend{s.Mend}
 			}
 			continue
