@@ -1,6 +1,7 @@
 package assign
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -67,6 +68,65 @@ func TestLeastIsProven(t *testing.T) {
 			}
 		}
 		require.Equal(t, sum, proof)
+	})
+}
+
+// best tries every way, and of those that come to the least keeps the first.
+func best(options [][]Option, left []int) (chosen []int, least int64) {
+	if len(options) == 0 {
+		return nil, 0
+	}
+	least = Never
+	for o, x := range options[0] {
+		if !fits(left, x) {
+			continue
+		}
+		take(left, x, 1)
+		if rest, sum := best(options[1:], left); x.Cost+sum < least {
+			chosen, least = append([]int{o}, rest...), x.Cost+sum
+		}
+		take(left, x, -1)
+	}
+	return chosen, least
+}
+
+// What is shared out is the best, and of equal ones the first, with people alike or not; with
+// little work it is allowed and no better, and prices bound it.
+func TestShareIsTheBest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := func(name string, low, high int) int { return rapid.IntRange(low, high).Draw(t, name) }
+		have := rapid.SliceOfN(rapid.IntRange(0, 3), 1, 4).Draw(t, "have")
+		most := n("pieces", 1, 3)
+		var options [][]Option
+		for range n("kinds", 1, 3) {
+			of := []Option{{Cost: int64(n("nothing", 5, 20))}}
+			for range n("options", 0, 4) {
+				of = append(of, Option{Cost: int64(n("cost", 0, 12)), Pieces: rapid.SliceOfN(rapid.IntRange(0, len(have)-1), 0, most).Draw(t, "takes")})
+			}
+			for range n("alike", 1, 3) {
+				options = append(options, of)
+			}
+		}
+		want, least := best(options, slices.Clone(have))
+		chosen, bound := Share(options, have, Thorough)
+		require.Equal(t, least, sum(options, chosen))
+		require.Equal(t, want, chosen)
+		require.Equal(t, least, bound)
+		near, prices := Near(options, have, nil)
+		left := slices.Clone(have)
+		for i, o := range near {
+			require.True(t, fits(left, options[i][o]))
+			take(left, options[i][o], 1)
+		}
+		require.Equal(t, least, sum(options, near), "so few are gone through whole")
+		low := Bound(options, have, prices)
+		require.LessOrEqual(t, low, least)
+		if oneEach(options) {
+			require.Equal(t, least, low, "an assignment is proven by its prices")
+		}
+		for r := range have {
+			require.GreaterOrEqual(t, prices[r], int64(0))
+		}
 	})
 }
 

@@ -13,24 +13,74 @@ type Option struct {
 	Cost   int64
 }
 
+// Work is how many options a search looks at, of which a second are some hundred million.
+type Work int
+
+// The work of a search that is asked for by itself, of one of many, and of one of very many.
+const (
+	Thorough Work = 20_000_000
+	Brisk    Work = 4_000_000
+	little   Work = 500_000
+)
+
 // Share gives each of some people one of their options, with no more pieces of a thing than
 // there are, so that the sum is the least, and of equal sums the first person by person. Every
 // person has an option without pieces. No sharing costs less than bound. Where nobody's options
 // take more than one piece it is an assignment, and the bound is met; else it is a branch and
 // bound on Lagrange multipliers (Fisher 1981, Management Science 27(1); from memory), which ends
-// after a bounded number of steps with the best it has.
-func Share(options [][]Option, have []int) (chosen []int, bound int64) {
-	most := 0
-	for _, of := range options {
-		for _, x := range of {
-			most = max(most, len(x.Pieces))
-		}
-	}
-	if most <= 1 {
+// with the best it has once so much work is done.
+func Share(options [][]Option, have []int, work Work) (chosen []int, bound int64) {
+	if oneEach(options) {
 		chosen = assigned(options, have)
 		return chosen, sum(options, chosen)
 	}
-	return searched(options, have)
+	return searched(options, have, work)
+}
+
+// Near shares out as Share does, with little work: where it is an assignment the sum is the
+// least, else the least or near it, and any of equal ones. It begins with prices of pieces, none
+// for zeros, and gives such as it ended with: what Bound makes most of.
+func Near(options [][]Option, have []int, prices []int64) (chosen []int, ended []int64) {
+	if oneEach(options) {
+		left := make([]int, len(have))
+		for i, n := range have {
+			left[i] = min(n, len(options))
+		}
+		return leastFrom(options, left).chosen()
+	}
+	s := searchOf(options, have, little)
+	ended = make([]int64, len(have))
+	copy(ended, prices)
+	all := numbers(len(options))
+	s.keep(s.dealt(all, ended))
+	if low := s.priced(all, ended, 0, nearRounds, true); low < s.worth {
+		s.look(all, ended, 0, make([]int, len(options)))
+	}
+	return s.best, ended
+}
+
+// Bound is less than any sharing costs, or as much: what everybody would take if pieces were to
+// be had at some prices, less what all that there are come to (Lagrange multipliers, of any size).
+func Bound(options [][]Option, have []int, prices []int64) int64 {
+	low := int64(0)
+	for _, of := range options {
+		least := int64(math.MaxInt64)
+		for _, x := range of {
+			least = min(least, at(x, prices))
+		}
+		low += least
+	}
+	for r, n := range have {
+		low -= prices[r] * int64(n)
+	}
+	return low
+}
+
+// oneEach tells whether nobody can take more than one piece.
+func oneEach(options [][]Option) bool {
+	return !slices.ContainsFunc(options, func(of []Option) bool {
+		return slices.ContainsFunc(of, func(x Option) bool { return len(x.Pieces) > 1 })
+	})
 }
 
 func sum(options [][]Option, chosen []int) (n int64) {
@@ -54,7 +104,7 @@ func assigned(options [][]Option, have []int) []int {
 	for i, n := range have {
 		left[i] = min(n, len(options))
 	}
-	best := leastFrom(options, left)
+	best := leastFrom(options, left).sum
 	chosen := make([]int, 0, len(options))
 	// Person by person the first of what they may take with which the rest still comes to the
 	// least.
@@ -64,7 +114,7 @@ func assigned(options [][]Option, have []int) []int {
 				continue
 			}
 			take(left, x, 1)
-			if rest := leastFrom(options[i+1:], left); x.Cost+rest == best {
+			if rest := leastFrom(options[i+1:], left).sum; x.Cost+rest == best {
 				best = rest
 				chosen = append(chosen, o)
 				break
@@ -82,17 +132,27 @@ func take(left []int, x Option, n int) {
 	}
 }
 
-// leastFrom is the least that some people come to with the pieces that are left: pieces and
-// nothings are columns.
-func leastFrom(options [][]Option, left []int) int64 {
+// assignment is people to pieces, whose things are columns, and to nothings.
+type assignment struct {
+	options [][]Option
+	things  []int // of the columns
+	left    []int
+	columns []int
+	sum     int64
+	rows    []int64
+	cols    []int64
+}
+
+// leastFrom is the assignment that comes to the least with the pieces that are left.
+func leastFrom(options [][]Option, left []int) (a assignment) {
+	a.options, a.left = options, left
 	n := len(options)
 	if n == 0 {
-		return 0
+		return a
 	}
-	var columns []int // the things of pieces
 	for r, c := range left {
 		for range min(c, n) {
-			columns = append(columns, r)
+			a.things = append(a.things, r)
 		}
 	}
 	cost := make([][]int64, n)
@@ -109,8 +169,8 @@ func leastFrom(options [][]Option, left []int) int64 {
 				by[x.Pieces[0]] = min(by[x.Pieces[0]], x.Cost)
 			}
 		}
-		row := make([]int64, 0, len(columns)+n)
-		for _, r := range columns {
+		row := make([]int64, 0, len(a.things)+n)
+		for _, r := range a.things {
 			row = append(row, by[r])
 		}
 		for range n {
@@ -118,20 +178,50 @@ func leastFrom(options [][]Option, left []int) int64 {
 		}
 		cost[i] = row
 	}
-	_, total, _, _, _ := Least(cost)
-	return total
+	a.columns, a.sum, a.rows, a.cols, _ = Least(cost)
+	return a
+}
+
+// chosen gives the first option of everybody's that is what they were assigned, and the prices
+// of pieces that prove it.
+func (a assignment) chosen() (chosen []int, prices []int64) {
+	prices = make([]int64, len(a.left))
+	for c, r := range a.things {
+		prices[r] = max(prices[r], -a.cols[c])
+	}
+	for i, of := range a.options {
+		best := -1
+		for o, x := range of {
+			r := -1
+			if len(x.Pieces) > 0 {
+				r = x.Pieces[0]
+			}
+			if r >= 0 && a.left[r] == 0 { // what is not there is as dear as it must be
+				prices[r] = max(prices[r], a.rows[i]-x.Cost)
+			}
+			mine := r < 0
+			if c := a.columns[i]; c < len(a.things) {
+				mine = r == a.things[c]
+			}
+			if mine && (best < 0 || x.Cost < of[best].Cost) {
+				best = o
+			}
+		}
+		chosen = append(chosen, best)
+	}
+	return chosen, prices
 }
 
 // Bounds of the search with several pieces each.
 const (
-	mostRounds = 300    // of the prices at first
-	fewRounds  = 8      // of them at each node
-	mostNodes  = 25_000 // of each of the two searches
+	mostRounds = 300 // of the prices at first
+	nearRounds = 60  // of them where little work is to be done
+	fewRounds  = 8   // of them at each node
 )
 
 // searched chooses where some take several pieces, and gives a lower bound.
-func searched(options [][]Option, have []int) (chosen []int, bound int64) {
-	s := search{options: options, left: slices.Clone(have)}
+func searched(options [][]Option, have []int, work Work) (chosen []int, bound int64) {
+	s := searchOf(options, have, work)
 	all := numbers(len(options))
 	prices := make([]int64, len(have))
 	s.keep(s.dealt(all, prices))
@@ -140,7 +230,7 @@ func searched(options [][]Option, have []int) (chosen []int, bound int64) {
 		return s.best, low
 	}
 	// The first of equal ones, person by person.
-	s.nodes, s.first = 0, true
+	s.work, s.first = 0, true
 	s.look(all, prices, 0, make([]int, len(options)))
 	return s.best, s.worth
 }
@@ -151,9 +241,78 @@ type search struct {
 	left    []int
 	best    []int
 	worth   int64
-	nodes   int
+	// work counts options that were looked at, up to most; rounds those of prices.
+	work, most Work
+	rounds     int
 	// first looks for the first of those that come to the least, and found ends it.
 	first, found bool
+	// alike numbers the kinds of people, who are alike where they have the same options; of each
+	// kind worth are the options that are looked at, in their order.
+	alike []int
+	kinds []kind
+}
+
+// kind are people who have the same options.
+type kind struct {
+	options []Option
+	// worth are the options that are looked at: those that no other one beats, less those that
+	// were gone through for somebody of the kind before.
+	worth []bool
+	// Of what one of them takes at the prices of a round.
+	round, which int
+	cost         int64
+}
+
+// searchOf tells kinds of people and what options are worth a look: none that takes more than
+// there is, and none beside one that takes no piece which it does not and costs less, or as much
+// and comes before it.
+func searchOf(options [][]Option, have []int, most Work) *search {
+	s := &search{options: options, left: slices.Clone(have), most: most}
+	for _, of := range options {
+		same := func(k kind) bool {
+			return slices.EqualFunc(k.options, of, func(a, b Option) bool {
+				return a.Cost == b.Cost && slices.Equal(a.Pieces, b.Pieces)
+			})
+		}
+		at := slices.IndexFunc(s.kinds, same)
+		if at < 0 {
+			at = len(s.kinds)
+			k := kind{options: of, worth: make([]bool, len(of))}
+			for o, x := range of {
+				k.worth[o] = fits(have, x)
+				for p, y := range of {
+					k.worth[o] = k.worth[o] && (p == o || y.Cost > x.Cost || y.Cost == x.Cost && p > o || !within(y, x))
+				}
+			}
+			s.kinds = append(s.kinds, k)
+		}
+		s.alike = append(s.alike, at)
+	}
+	return s
+}
+
+// within tells whether an option takes no piece that another does not.
+func within(x, of Option) bool {
+	if len(x.Pieces) > len(of.Pieces) {
+		return false
+	}
+	for i, r := range x.Pieces {
+		need := 1
+		for _, y := range x.Pieces[:i] {
+			if y == r {
+				need++
+			}
+		}
+		for _, y := range of.Pieces {
+			if y == r {
+				need--
+			}
+		}
+		if need > 0 {
+			return false
+		}
+	}
+	return true
 }
 
 // keep keeps a choice that is better than the best.
@@ -193,7 +352,12 @@ func fits(left []int, x Option) bool {
 // next best is.
 func (s *search) cheapest(i int, left []int, prices []int64) (which int, cost, regret int64) {
 	one, two := int64(math.MaxInt64), int64(math.MaxInt64)
-	for o, x := range s.options[i] {
+	k := &s.kinds[s.alike[i]]
+	s.work += Work(len(k.options))
+	for o, x := range k.options {
+		if !k.worth[o] {
+			continue
+		}
 		c := at(x, prices)
 		switch {
 		case c >= two || !fits(left, x):
@@ -225,16 +389,28 @@ func (s *search) dealt(people []int, prices []int64) []int {
 		take(left, s.options[i][chosen[i]], 1)
 	}
 	plain := make([]int64, len(s.left))
+	// What was tried for people alike since the last change is not tried again.
+	type doing struct{ kind, option int }
+	of := func(i int) doing { return doing{s.alike[i], chosen[i]} }
+	tried := map[[2]doing]bool{}
 	for again := true; again; {
 		again = false
 		for n, i := range people {
 			take(left, s.options[i][chosen[i]], -1)
 			if o, c, _ := s.cheapest(i, left, plain); c < s.options[i][chosen[i]].Cost {
 				chosen[i], again = o, true
+				clear(tried)
 			}
 			take(left, s.options[i][chosen[i]], 1)
 			for _, j := range people[:n] {
-				again = s.exchange(chosen, left, plain, i, j) || again
+				pair := [2]doing{of(i), of(j)}
+				if tried[pair] {
+					continue
+				}
+				if tried[pair] = true; s.exchange(chosen, left, plain, i, j) {
+					again = true
+					clear(tried)
+				}
 			}
 		}
 	}
@@ -274,10 +450,18 @@ func (s *search) priced(people []int, prices []int64, cost int64, rounds int, de
 	for n := range rounds {
 		clear(used)
 		low := cost
+		s.rounds++
 		for _, i := range people {
-			o, c, _ := s.cheapest(i, s.left, prices)
-			low += c
-			for _, r := range s.options[i][o].Pieces {
+			k := &s.kinds[s.alike[i]]
+			if k.round != s.rounds {
+				k.round = s.rounds
+				k.which, k.cost, _ = s.cheapest(i, s.left, prices)
+			}
+			if k.cost == math.MaxInt64 { // all that they may take was gone through
+				return k.cost
+			}
+			low += k.cost
+			for _, r := range k.options[k.which].Pieces {
 				used[r]++
 			}
 		}
@@ -312,7 +496,7 @@ func (s *search) priced(people []int, prices []int64, cost int64, rounds int, de
 // look goes through what the people who are left take, with what others come to and took;
 // false where it gave up.
 func (s *search) look(people []int, prices []int64, cost int64, chosen []int) bool {
-	if s.nodes++; s.nodes > mostNodes {
+	if s.work > s.most {
 		return false
 	}
 	if len(people) == 0 {
@@ -346,9 +530,12 @@ func (s *search) look(people []int, prices []int64, cost int64, chosen []int) bo
 			return cmp.Compare(at(s.options[i][a], mine), at(s.options[i][b], mine))
 		})
 	}
+	k := &s.kinds[s.alike[i]]
+	worth := slices.Clone(k.worth)
+	defer copy(k.worth, worth)
 	for _, o := range all {
-		x := s.options[i][o]
-		if !fits(s.left, x) {
+		x := k.options[o]
+		if !k.worth[o] || !fits(s.left, x) {
 			continue
 		}
 		take(s.left, x, 1)
@@ -358,6 +545,8 @@ func (s *search) look(people []int, prices []int64, cost int64, chosen []int) bo
 		if !whole || s.found {
 			return whole
 		}
+		// Somebody alike who took it would be the same the other way round, gone through already.
+		k.worth[o] = false
 	}
 	return true
 }

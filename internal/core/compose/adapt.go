@@ -220,7 +220,7 @@ func (a *adapting) share(all []doer, most measure.Span) ([]change, float64) {
 func (a *adapting) given(
 	all []doer, options [][]assign.Option, offers [][]circuit.Entry, have []int,
 ) ([]change, float64) {
-	chosen, _ := assign.Share(options, have)
+	chosen, _ := assign.Share(options, have, assign.Brisk)
 	*a.d = a.d.Clone()
 	cost := 0.0
 	var changes []change

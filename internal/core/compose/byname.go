@@ -262,7 +262,7 @@ func (s *sharing) sharedOut(who []plan.Party, options [][]assign.Option, offers 
 	b := s.d.Blocks[s.block]
 	before := s.at()
 	for first := true; ; first = false {
-		now, least := assign.Share(options, s.pool.have)
+		now, least := assign.Share(options, s.pool.have, assign.Brisk)
 		if chosen = now; first {
 			bound = least
 		}

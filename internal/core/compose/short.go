@@ -94,67 +94,116 @@ func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
 	with := c
 	with.Stock = more.Less(nil).Memoized()
 	judges := with.Judges(d)
-	helps := map[string]*Help{}
-	help := func(h Help, slot string, gain float64, better int) {
-		key := string(h.Kind) + h.Item + h.Slot + h.Move
-		if helps[key] == nil {
-			h.Slots = []string{}
-			helps[key] = &h
-		}
-		x := helps[key]
-		x.Gain += gain
-		x.Better += better
-		x.Slots = append(x.Slots, slot)
-	}
+	var all chances
 	for _, b := range d.Blocks {
 		if !b.Kind.Loaded() || b.Rotates() || b.Is(scheme.Windowed) {
 			continue
 		}
-		for n, s := range b.Slots {
-			h := hallIn{c: with, have: have, d: d, b: b, slot: n, judges: judges, sold: sold}
+		for n := range b.Slots {
+			h := &hallIn{c: with, have: have, d: d, b: b, slot: n, judges: judges, sold: sold}
 			h.lay()
-			now, each := h.solve(nil, nil)
-			out.Points += now
-			worst := Bottleneck{Slot: s.ID, Pattern: s.Pattern}
-			for _, id := range h.scarce(each, false) {
-				less, after := h.solve(map[string]int{id: h.whole(id)}, nil)
-				if less < now {
-					help(Help{Kind: Loan, Item: id}, s.ID, now-less, better(each, after))
-				}
-				if all, after := h.solve(map[string]int{id: len(each)}, nil); now-all > worst.Gain {
-					worst.Item, worst.Gain, worst.People = id, now-all, better(each, after)
-				}
-			}
-			if worst.Gain >= leastGain {
+			out.Points += h.now
+			all.pieces(h)
+			if worst := h.bottleneck(); worst.Gain >= leastGain {
 				worst.Gain = measure.Round(worst.Gain, 1)
 				out.Slots = append(out.Slots, worst)
-				h.instead(now, each, help)
-			}
-			for _, id := range h.scarce(each, true) {
-				i := slices.IndexFunc(sold, func(x kit.Implement) bool { return x.ID == id })
-				if less, after := h.solve(map[string]int{id: sold[i].Pieces()}, nil); less < now {
-					help(Help{Kind: Buy, Item: id, Sort: sold[i].Kind, MassG: sold[i].Mass, Height: sold[i].Height},
-						s.ID, now-less, better(each, after))
-				}
+				all.instead(h)
 			}
 		}
 	}
 	out.Points = measure.Round(out.Points, 1)
 	for _, kind := range HelpKinds {
-		var best *Help
-		for _, x := range helps {
-			if x.Kind == kind &&
-				(best == nil || x.Gain > best.Gain || x.Gain == best.Gain && x.Item+x.Move < best.Item+best.Move) {
-				best = x
-			}
-		}
-		if best != nil && best.Gain >= leastGain {
+		if best := all.best(kind); best.Gain >= leastGain {
 			best.Gain = measure.Round(best.Gain, 1)
-			out.Helps = append(out.Helps, *best)
+			out.Helps = append(out.Helps, best)
 		}
 	}
 	slices.SortStableFunc(out.Helps, func(a, b Help) int { return cmp.Compare(b.Gain, a.Gain) })
 	return out
+}
+
+// chances are all helps that may be the best of their kind.
+type chances []*chance
+
+// chance is a help, and in which slots it may help by how much at most.
+type chance struct {
+	help  Help
+	most  float64
+	slots []*hallIn
+	// with solves a slot again.
+	with func(h *hallIn) (sum float64, each []int64)
+}
+
+// pieces adds a piece more of everything that somebody in a slot would rather have.
+func (all *chances) pieces(h *hallIn) {
+	for _, id := range h.scarce() {
+		more := h.whole(id)
+		help := Help{Kind: Loan, Item: id}
+		if i := slices.IndexFunc(h.sold, func(x kit.Implement) bool { return x.ID == id }); i >= 0 {
+			x := h.sold[i]
+			more = x.Pieces()
+			help = Help{Kind: Buy, Item: id, Sort: x.Kind, MassG: x.Mass, Height: x.Height}
+		}
+		at := slices.IndexFunc(*all, func(c *chance) bool { return c.help.Kind == help.Kind && c.help.Item == id })
+		if at < 0 {
+			at = len(*all)
+			with := func(h *hallIn) (float64, []int64) { return h.solve(h.best, h.with(id, more)) }
+			*all = append(*all, &chance{help: help, with: with})
+		}
+		c := (*all)[at]
+		c.most += h.most(h.best, h.with(id, more), h.prices)
+		c.slots = append(c.slots, h)
+	}
+}
+
+// instead adds other moves of a slot's pattern in place of one of its moves.
+func (all *chances) instead(h *hallIn) {
+	s := h.b.Slots[h.slot]
+	for _, from := range h.moves {
+		rest := slices.DeleteFunc(slices.Clone(h.moves), func(x *moves.Variant) bool { return x == from })
+		for _, v := range h.c.Library.OfPattern(s.Pattern) {
+			if slices.Contains(h.moves, v) {
+				continue
+			}
+			options := h.without(h.optionsOf(append([]*moves.Variant{v}, rest...)))
+			most := h.most(options, h.left, h.prices)
+			if most < leastGain {
+				continue
+			}
+			*all = append(*all, &chance{
+				help: Help{Kind: Instead, Slot: s.ID, Move: v.ID, From: from.ID, Pattern: s.Pattern},
+				most: most, slots: []*hallIn{h},
+				with: func(h *hallIn) (float64, []int64) { return h.solve(options, h.left) },
+			})
+		}
+	}
+}
+
+// best is what helps most of a kind, and of such as help as much the first by its name. What at
+// most may help less than another does is not solved.
+func (all chances) best(kind HelpKind) (best Help) {
+	list := slices.DeleteFunc(slices.Clone(all), func(c *chance) bool { return c.help.Kind != kind })
+	slices.SortStableFunc(list, func(a, b *chance) int { return cmp.Compare(b.most, a.most) })
+	for _, c := range list {
+		if c.most < best.Gain {
+			break
+		}
+		x := c.help
+		x.Slots = []string{}
+		for _, h := range c.slots {
+			less, after := c.with(h)
+			if less >= h.now {
+				continue
+			}
+			x.Gain += h.now - less
+			x.Better += better(h.each, after)
+			x.Slots = append(x.Slots, h.b.Slots[h.slot].ID)
+		}
+		if x.Gain > best.Gain || x.Gain == best.Gain && x.Item+x.Move < best.Item+best.Move {
+			best = x
+		}
+	}
+	return best
 }
 
 // likeIt tells whether a place has such a thing already: of a mass within 2.5 per cent.
@@ -189,8 +238,14 @@ type hallIn struct {
 	who   []plan.Party // one by one
 	moves []*moves.Variant
 	pool  pool
+	left  []int // pieces of the pool, for everybody's turns
 	best  [][]assign.Option
 	of    map[ofMove][]assign.Option // that were reckoned already
+	// What everybody comes to with what there is, all and each, and the prices of pieces that
+	// bound what more of them would be worth.
+	now    float64
+	each   []int64
+	prices []int64
 }
 
 // whole is how many pieces of a thing come together: a pair of dumbbells, else one.
@@ -215,6 +270,13 @@ func (h *hallIn) lay() {
 	h.of = map[ofMove][]assign.Option{}
 	h.pool = poolOf(h.c.Stock, func(id string, _ int) int { return h.have.Pieces(id) })
 	h.best = h.optionsOf(h.moves)
+	waves := h.b.WavesOf(h.b.Slots[h.slot])
+	for _, n := range h.pool.have {
+		h.left = append(h.left, n*waves)
+	}
+	var chosen []int
+	chosen, h.prices = assign.Near(h.best, h.left, nil)
+	h.now, h.each = comesTo(h.best, chosen)
 }
 
 func (h *hallIn) add(id string) {
@@ -275,20 +337,19 @@ func (h *hallIn) optionsWith(p plan.Party, v *moves.Variant) []assign.Option {
 	return options
 }
 
-// solve gives everybody the best there is, with some pieces more, and what it costs each.
-func (h *hallIn) solve(more map[string]int, options [][]assign.Option) (sum float64, each []int64) {
-	if options == nil {
-		options = h.best
-	}
-	waves := h.b.WavesOf(h.b.Slots[h.slot])
-	have := slices.Clone(h.pool.have)
-	for id, n := range more {
-		have[h.pool.number[id]] += n
-	}
-	for i := range have {
-		have[i] *= waves
-	}
-	chosen, _ := assign.Share(options, have)
+// solve gives everybody the best there is of some options with what there is, and what that costs
+// each.
+func (h *hallIn) solve(options [][]assign.Option, left []int) (sum float64, each []int64) {
+	chosen, _ := assign.Near(options, left, h.prices)
+	return comesTo(options, chosen)
+}
+
+// most bounds how much better all could come off, whatever solves it.
+func (h *hallIn) most(options [][]assign.Option, left []int, prices []int64) float64 {
+	return h.now - float64(assign.Bound(options, left, prices))/points
+}
+
+func comesTo(options [][]assign.Option, chosen []int) (sum float64, each []int64) {
 	each = make([]int64, len(options))
 	for i, o := range chosen {
 		each[i] = options[i][o].Cost
@@ -297,13 +358,19 @@ func (h *hallIn) solve(more map[string]int, options [][]assign.Option) (sum floa
 	return sum, each
 }
 
-// scarce lists the things, of those that are sold or of those that are there, of which somebody
-// would do better with one more.
-func (h *hallIn) scarce(each []int64, sold bool) []string {
+// with is what there is with some pieces more of a thing.
+func (h *hallIn) with(id string, more int) []int {
+	left := slices.Clone(h.left)
+	left[h.pool.number[id]] += more * h.b.WavesOf(h.b.Slots[h.slot])
+	return left
+}
+
+// scarce lists the things of which somebody would do better with one more.
+func (h *hallIn) scarce() []string {
 	wanted := map[string]bool{}
 	for i, options := range h.best {
 		for _, o := range options {
-			if o.Cost >= each[i] {
+			if o.Cost >= h.each[i] {
 				continue
 			}
 			for _, piece := range o.Pieces {
@@ -311,51 +378,39 @@ func (h *hallIn) scarce(each []int64, sold bool) []string {
 			}
 		}
 	}
-	var out []string
-	for _, id := range h.pool.ids {
-		isSold := slices.ContainsFunc(h.sold, func(x kit.Implement) bool { return x.ID == id })
-		if wanted[id] && isSold == sold {
-			out = append(out, id)
-		}
-	}
-	return out
+	return slices.DeleteFunc(slices.Clone(h.pool.ids), func(id string) bool { return !wanted[id] })
 }
 
-// instead tries other moves of the pattern in place of the one that costs most.
-func (h *hallIn) instead(now float64, each []int64, help func(Help, string, float64, int)) {
+// bottleneck is what, of the things that are there, would help most if there were one for
+// everybody.
+func (h *hallIn) bottleneck() Bottleneck {
 	s := h.b.Slots[h.slot]
-	for _, from := range h.moves {
-		for _, v := range h.c.Library.OfPattern(s.Pattern) {
-			if slices.Contains(h.moves, v) {
-				continue
-			}
-			list := append(
-				[]*moves.Variant{v},
-				slices.DeleteFunc(slices.Clone(h.moves), func(x *moves.Variant) bool { return x == from })...)
-			options := h.without(h.optionsOf(list))
-			if atLeast(options) >= now {
-				continue
-			}
-			less, after := h.solve(nil, options)
-			if less < now {
-				help(
-					Help{Kind: Instead, Slot: s.ID, Move: v.ID, From: from.ID, Pattern: s.Pattern},
-					s.ID,
-					now-less,
-					better(each, after),
-				)
-			}
+	worst := Bottleneck{Slot: s.ID, Pattern: s.Pattern}
+	type thing struct {
+		id   string
+		left []int
+		most float64
+	}
+	var list []thing
+	for _, id := range h.scarce() {
+		if slices.ContainsFunc(h.sold, func(x kit.Implement) bool { return x.ID == id }) {
+			continue
+		}
+		plenty := h.with(id, len(h.each))
+		free := slices.Clone(h.prices)
+		free[h.pool.number[id]] = 0
+		list = append(list, thing{id, plenty, h.most(h.best, plenty, free)})
+	}
+	slices.SortStableFunc(list, func(a, b thing) int { return cmp.Compare(b.most, a.most) })
+	for _, x := range list {
+		if x.most <= worst.Gain {
+			break
+		}
+		if sum, after := h.solve(h.best, x.left); h.now-sum > worst.Gain {
+			worst.Item, worst.Gain, worst.People = x.id, h.now-sum, better(h.each, after)
 		}
 	}
-}
-
-// atLeast is what everybody comes to with the best of theirs, whatever there is.
-func atLeast(options [][]assign.Option) float64 {
-	sum := int64(0)
-	for _, of := range options {
-		sum += slices.MinFunc(of, func(a, b assign.Option) int { return cmp.Compare(a.Cost, b.Cost) }).Cost
-	}
-	return float64(sum) / points
+	return worst
 }
 
 // without leaves out what would take something that is not there.

@@ -79,7 +79,7 @@ func Allot(implements []Implement, people []Person, perPerson int) List {
 	for i, r := range p.rows {
 		have[i] = r.Count
 	}
-	chosen, bound := assign.Share(p.options, have)
+	chosen, bound := assign.Share(p.options, have, assign.Thorough)
 	return p.list(chosen, bound)
 }
 
