@@ -107,11 +107,15 @@ func TestTheLogBindsByName(t *testing.T) {
 	}
 	here := join(first.ID, id(711), ada)
 	join(first.ID, id(712), other)
+	// What hurt somebody of the lane, whom nobody named, hurt neither of them.
+	s1 := ok[studio.Log](c, "GET", "/api/occurrences/"+first.ID+"/log", nil).Sheets[0].Lines[0].Slot
+	ok[progress.Sheet](c, "PUT", "/api/occurrences/"+first.ID+"/log/middle/"+s1, map[string]any{"done": 5, "inForm": 5, "pain": "joint", "joint": "hip"})
 	log := ok[studio.Log](c, "POST", "/api/occurrences/"+first.ID+"/log/as-planned", map[string]any{})
 	for _, sh := range log.Sheets {
 		for _, l := range sh.Lines {
 			assert.True(t, l.Saved, "%s %s", sh.Subject, l.Variant)
 			assert.Equal(t, l.LoadG, l.PlannedG)
+			assert.Equal(t, sh.OfLane() && l.Slot == s1, l.Pain == progress.Joint, "%s %s", sh.Subject, l.Variant)
 		}
 	}
 	var slot, move string

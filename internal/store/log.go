@@ -43,6 +43,64 @@ func (s *Store) PutLogLines(ctx context.Context, sc Scope, occurrence string, li
 	})
 }
 
+// AddLogLines writes those lines of a class that are not written yet, all or none, and leaves the
+// others as they are. They are of one hand: the device and number of each are the same.
+func (s *Store) AddLogLines(ctx context.Context, sc Scope, occurrence string, lines []LogLine) error {
+	return s.write(ctx, func(tx *gorm.DB) error {
+		o, err := lockClass(tx, sc, occurrence)
+		if err != nil {
+			return err
+		}
+		var there []Line
+		if err := tx.Model(&LogLine{}).Where("studio_id = ? AND occurrence_id = ?", sc.StudioID, o.ID).
+			Limit(MaxLogLines).Find(&there).Error; err != nil {
+			return err
+		}
+		lines := slices.DeleteFunc(slices.Clone(lines), func(l LogLine) bool {
+			return slices.Contains(there, Line{l.Subject, l.Slot})
+		})
+		if len(lines) == 0 {
+			return nil
+		}
+		here, err := participantsOf(tx, sc, o.ID, lines)
+		if err != nil {
+			return err
+		}
+		// A device never typed it before what it had typed already.
+		first := s.prepared(sc, o, lines[0])
+		if _, err := steadied(tx, &first); err != nil {
+			return err
+		}
+		for i, l := range lines {
+			l = s.prepared(sc, o, l)
+			l.UpdatedAt = first.UpdatedAt
+			if id, ok := here[l.Subject]; ok {
+				l.ParticipantID = &id
+			}
+			lines[i] = l
+		}
+		if err := tx.CreateInBatches(&lines, manyRows).Error; err != nil {
+			return err
+		}
+		for _, l := range lines {
+			if err := s.report(tx, PainReport{Row: Row{StudioID: sc.StudioID}, LineID: &l.ID}, l.Felt); err != nil {
+				return err
+			}
+		}
+		return raiseSeriesAround(tx, sc, o)
+	})
+}
+
+// prepared is a line as it is kept in a class.
+func (s *Store) prepared(sc Scope, o Occurrence, l LogLine) LogLine {
+	l.StudioID, l.OccurrenceID = sc.StudioID, o.ID
+	l.Dose, l.Told = object(l.Dose), object(l.Told)
+	if l.UpdatedAt.IsZero() {
+		l.UpdatedAt = s.now().UTC()
+	}
+	return l
+}
+
 // participantsOf gives the keys of those participants of a class that are subjects of
 // lines.
 func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (map[string]int64, error) {
@@ -68,11 +126,7 @@ func participantsOf(tx *gorm.DB, sc Scope, occurrence int64, lines []LogLine) (m
 }
 
 func (s *Store) putLogLine(tx *gorm.DB, sc Scope, o Occurrence, next LogLine) error {
-	next.StudioID, next.OccurrenceID = sc.StudioID, o.ID
-	next.Dose, next.Told = object(next.Dose), object(next.Told)
-	if next.UpdatedAt.IsZero() {
-		next.UpdatedAt = s.now().UTC()
-	}
+	next = s.prepared(sc, o, next)
 	known, err := steadied(tx, &next)
 	if err != nil || known {
 		return err

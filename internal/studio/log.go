@@ -305,11 +305,12 @@ func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanne
 			if of := o.lane(sh.Lane).Line(l.Slot); !sh.OfLane() && of != nil && of.Saved && of.Variant == l.Variant &&
 				of.Asked().LoadG == l.LoadG {
 				asked.LoadG, w = of.LoadG, of.Again()
+				w.Pain, w.Joint, w.Others = progress.NoPain, "", false // whose it was nobody said
 			}
 			lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 		}
 	}
-	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
+	if err := s.store.AddLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {
 		return Log{}, err
 	}
 	return s.Log(ctx, occurrence)
