@@ -105,7 +105,7 @@ func writesOf(c client) *writing {
 	_, _, file := c.send("GET", "/api/studio/export", "")
 	var whole map[string]any
 	require.NoError(t, json.Unmarshal(file, &whole))
-	whole["classes"] = whole["classes"].([]any)[:6] // sixty-four bring it in at once
+	whole["classes"] = whole["classes"].([]any)[:2] // sixty-four bring it in at once
 	file, err = json.Marshal(whole)
 	require.NoError(t, err)
 	_, _, csv := c.send("GET", "/api/places-file", "")
