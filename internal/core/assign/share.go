@@ -104,18 +104,25 @@ func assigned(options [][]Option, have []int) []int {
 	for i, n := range have {
 		left[i] = min(n, len(options))
 	}
-	best := leastFrom(options, left).sum
+	a, first := leastFrom(options, left), 0
+	best := a.sum
 	chosen := make([]int, 0, len(options))
 	// Person by person the first of what they may take with which the rest still comes to the
-	// least.
+	// least: that is none whose cost and price are more than the least proves, and all is well
+	// with what they were assigned.
 	for i, of := range options {
 		for o, x := range of {
-			if !fits(left, x) {
+			if !fits(left, x) || !a.tight(i-first, x) {
 				continue
 			}
 			take(left, x, 1)
-			if rest := leastFrom(options[i+1:], left).sum; x.Cost+rest == best {
-				best = rest
+			if a.has(i-first, x) {
+				best -= x.Cost
+				chosen = append(chosen, o)
+				break
+			}
+			if rest := leastFrom(options[i+1:], left); x.Cost+rest.sum == best {
+				a, first, best = rest, i+1, rest.sum
 				chosen = append(chosen, o)
 				break
 			}
@@ -182,6 +189,32 @@ func leastFrom(options [][]Option, left []int) (a assignment) {
 	return a
 }
 
+// thingOf is what an option takes a piece of, -1 for nothing.
+func thingOf(x Option) int {
+	if len(x.Pieces) == 0 {
+		return -1
+	}
+	return x.Pieces[0]
+}
+
+// has tells whether somebody was assigned what an option takes.
+func (a assignment) has(i int, x Option) bool {
+	if c := a.columns[i]; c < len(a.things) {
+		return thingOf(x) == a.things[c]
+	}
+	return len(x.Pieces) == 0
+}
+
+// tight tells whether an option of somebody's may be in any assignment that comes to the least:
+// the columns of a thing have all the same dual.
+func (a assignment) tight(i int, x Option) bool {
+	c := len(a.things) // the first that is nothing
+	if r := thingOf(x); r >= 0 {
+		c = slices.Index(a.things, r)
+	}
+	return x.Cost-a.cols[c] == a.rows[i]
+}
+
 // chosen gives the first option of everybody's that is what they were assigned, and the prices
 // of pieces that prove it.
 func (a assignment) chosen() (chosen []int, prices []int64) {
@@ -192,18 +225,10 @@ func (a assignment) chosen() (chosen []int, prices []int64) {
 	for i, of := range a.options {
 		best := -1
 		for o, x := range of {
-			r := -1
-			if len(x.Pieces) > 0 {
-				r = x.Pieces[0]
-			}
-			if r >= 0 && a.left[r] == 0 { // what is not there is as dear as it must be
+			if r := thingOf(x); r >= 0 && a.left[r] == 0 { // what is not there is as dear as it must be
 				prices[r] = max(prices[r], a.rows[i]-x.Cost)
 			}
-			mine := r < 0
-			if c := a.columns[i]; c < len(a.things) {
-				mine = r == a.things[c]
-			}
-			if mine && (best < 0 || x.Cost < of[best].Cost) {
+			if a.has(i, x) && (best < 0 || x.Cost < of[best].Cost) {
 				best = o
 			}
 		}
@@ -217,6 +242,7 @@ const (
 	mostRounds = 300 // of the prices at first
 	nearRounds = 60  // of them where little work is to be done
 	fewRounds  = 8   // of them at each node
+	dealEvery  = 10  // rounds a deal is tried
 )
 
 // searched chooses where some take several pieces, and gives a lower bound.
@@ -478,7 +504,7 @@ func (s *search) priced(people []int, prices []int64, cost int64, rounds int, de
 		} else {
 			pace *= .9
 		}
-		if deal && n%3 == 0 {
+		if deal && n%dealEvery == 0 {
 			s.keep(s.dealt(people, prices))
 		}
 		if over == 0 || bound >= s.worth {

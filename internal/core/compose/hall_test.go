@@ -47,6 +47,16 @@ func TestShortHolds(t *testing.T) {
 		if !p.Feasible {
 			return
 		}
+		_, all := looked(p.Document, b.Context, measure.Kilogram)
+		most := map[HelpKind]float64{}
+		for _, c := range all { // those that are not solved would not win
+			x := c.solved()
+			assert.LessOrEqual(t, x.Gain, c.most+1e-6, "%+v", x)
+			most[x.Kind] = max(most[x.Kind], x.Gain)
+		}
+		for kind, gain := range most {
+			assert.InDelta(t, gain, all.best(kind).Gain, 1e-6, kind)
+		}
 		h := Short(p.Document, b.Context, measure.Kilogram)
 		assert.Equal(t, h, Short(p.Document, b.Context, measure.Kilogram))
 		for _, x := range h.Helps {

@@ -76,8 +76,21 @@ const leastGain = 10.0
 // more, with one piece more of each thing that is short, with each thing that is sold, and with
 // another move; so many assignments within the counts.
 func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
+	out, all := looked(d, c, unit)
+	for _, kind := range HelpKinds {
+		if best := all.best(kind); best.Gain >= leastGain {
+			best.Gain = measure.Round(best.Gain, 1)
+			out.Helps = append(out.Helps, best)
+		}
+	}
+	slices.SortStableFunc(out.Helps, func(a, b Help) int { return cmp.Compare(b.Gain, a.Gain) })
+	return out
+}
+
+// looked looks at slot after slot: where something is short, and what may help.
+func looked(d circuit.Document, c plan.Context, unit measure.Unit) (out Hall, all chances) {
 	c = c.On(d)
-	out := Hall{Slots: []Bottleneck{}, Helps: []Help{}}
+	out = Hall{Slots: []Bottleneck{}, Helps: []Help{}}
 	have := c.Stock
 	more := have
 	more.Implements = slices.Clone(have.Implements)
@@ -94,7 +107,6 @@ func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
 	with := c
 	with.Stock = more.Less(nil).Memoized()
 	judges := with.Judges(d)
-	var all chances
 	for _, b := range d.Blocks {
 		if !b.Kind.Loaded() || b.Rotates() || b.Is(scheme.Windowed) {
 			continue
@@ -112,14 +124,7 @@ func Short(d circuit.Document, c plan.Context, unit measure.Unit) Hall {
 		}
 	}
 	out.Points = measure.Round(out.Points, 1)
-	for _, kind := range HelpKinds {
-		if best := all.best(kind); best.Gain >= leastGain {
-			best.Gain = measure.Round(best.Gain, 1)
-			out.Helps = append(out.Helps, best)
-		}
-	}
-	slices.SortStableFunc(out.Helps, func(a, b Help) int { return cmp.Compare(b.Gain, a.Gain) })
-	return out
+	return out, all
 }
 
 // chances are all helps that may be the best of their kind.
@@ -132,6 +137,22 @@ type chance struct {
 	slots []*hallIn
 	// with solves a slot again.
 	with func(h *hallIn) (sum float64, each []int64)
+}
+
+// solved is the help as it comes out where its slots are solved again.
+func (c chance) solved() Help {
+	x := c.help
+	x.Slots = []string{}
+	for _, h := range c.slots {
+		less, after := c.with(h)
+		if less >= h.now {
+			continue
+		}
+		x.Gain += h.now - less
+		x.Better += better(h.each, after)
+		x.Slots = append(x.Slots, h.b.Slots[h.slot].ID)
+	}
+	return x
 }
 
 // pieces adds a piece more of everything that somebody in a slot would rather have.
@@ -188,17 +209,7 @@ func (all chances) best(kind HelpKind) (best Help) {
 		if c.most < best.Gain {
 			break
 		}
-		x := c.help
-		x.Slots = []string{}
-		for _, h := range c.slots {
-			less, after := c.with(h)
-			if less >= h.now {
-				continue
-			}
-			x.Gain += h.now - less
-			x.Better += better(h.each, after)
-			x.Slots = append(x.Slots, h.b.Slots[h.slot].ID)
-		}
+		x := c.solved()
 		if x.Gain > best.Gain || x.Gain == best.Gain && x.Item+x.Move < best.Item+best.Move {
 			best = x
 		}
