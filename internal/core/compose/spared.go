@@ -75,6 +75,21 @@ func spareIn(d *circuit.Document, c plan.Context, block, n int, p plan.Party, ju
 	return why.Of(why.NoteSparedRests, why.House, who, why.ID("from", now.Variant)), true
 }
 
+// doneElsewhere is what it costs somebody to do a move once more that they do in another slot, in
+// points (house).
+const doneElsewhere = 60.0
+
+// doesElsewhere lists the moves that somebody does in other slots than one.
+func doesElsewhere(d circuit.Document, slot string, p plan.Party) []string {
+	var out []string
+	for _, s := range d.Loaded() {
+		if e, ok := s.Of(p.ID(), p.Lane); ok && s.ID != slot {
+			out = append(out, e.Variant)
+		}
+	}
+	return out
+}
+
 // mostInstead is how many entries are tried before the next pattern is looked at.
 const mostInstead = 60
 
@@ -86,6 +101,7 @@ func inPlace(
 	b := d.Blocks[block]
 	long, fits := plan.Length(d, c), measure.Span(c.Minutes)*measure.Minute
 	packed := len(plan.Repacked(d))
+	elsewhere := doesElsewhere(d, b.Slots[n].ID, p)
 	patterns := b.Slots[n].Pattern.StandIns()
 	for _, more := range []moves.Pattern{moves.TrunkBrace, moves.Mobility} {
 		if !slices.Contains(patterns, more) {
@@ -96,6 +112,11 @@ func inPlace(
 		var cands []candidate
 		for _, v := range c.Library.OfPattern(pattern) {
 			cands = append(cands, entriesOf(v, j)...)
+		}
+		for i, x := range cands {
+			if slices.Contains(elsewhere, x.entry.Variant.ID) {
+				cands[i].cost += doneElsewhere
+			}
 		}
 		slices.SortStableFunc(cands, func(a, b candidate) int { return cmp.Compare(a.cost, b.cost) })
 		for i, x := range shorter(cands) {

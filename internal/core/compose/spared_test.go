@@ -163,6 +163,25 @@ func TestNobodyIsGivenWhatTheyAreSpared(t *testing.T) {
 	})
 }
 
+// Who is spared the knee altogether has squats, lunges and steps replaced, each by something else
+// as long as there is something.
+func TestSparedDoNotDoTheSameTwice(t *testing.T) {
+	for _, minutes := range []int{30, 45, 60} {
+		b := brief(hall, lanes(2, 4, 2), minutes, circuit.Timed)
+		named(&b, 0, 1, 0)
+		who := &b.Parties[len(b.Parties)-1]
+		standing(who, people.Facts{Records: []people.Record{{Limit: &people.Limit{Limit: "knee-spare"}}}})
+		p := Propose(b)
+		require.True(t, p.Feasible)
+		seen := map[string]bool{}
+		for _, s := range p.Document.Loaded() {
+			_, v := doesOf(t, b, s, *who)
+			assert.False(t, seen[v.ID], "%d minutes: %s twice", minutes, v.ID)
+			seen[v.ID] = true
+		}
+	}
+}
+
 // What is sent home keeps to somebody's limits too.
 func TestTakeHomeSpares(t *testing.T) {
 	for _, limits := range [][]moves.LimitID{{moves.NoFloor}, {moves.NoLyingOnBack, moves.NoBalanceRisk}, {"knee-spare"}, {moves.NoOverhead, "wrist-spare"}} {

@@ -28,7 +28,7 @@
   })
 </script>
 
-<main class="page" class:small id="work">
+<main class="page" class:compact={small} id="work">
   {#if problem}<Problem {problem} />{/if}
   {#if c}
     <div class="head">
@@ -50,11 +50,11 @@
     .screen {
       display: none;
     }
-    .small h1 {
+    .compact h1 {
       font-size: 12pt !important;
       margin: 0;
     }
-    .small p {
+    .compact p {
       font-size: 8pt !important;
       line-height: 1.15;
       margin: 1pt 0;
