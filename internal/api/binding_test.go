@@ -160,6 +160,26 @@ func TestTheLogBindsByName(t *testing.T) {
 	require.True(t, p.Feasible)
 	assert.Equal(t, progress.StopMove, says(*p.Circuit, there)[move])
 	assert.Empty(t, says(*p.Circuit, "middle"), "this group has logged nothing")
+	// Set aside in one group it is in the other, and taken back again.
+	setAside := func(n int, what ...circuit.Overruled) bool {
+		k := ok[studio.Circuit](c, "GET", "/api/circuits/"+id(201), nil)
+		k.Document.Overruled = what
+		edited(c, "/api/circuits/"+id(201)+"/edits", map[string]any{"clientId": id(770 + n), "base": k.Version, "ops": []any{map[string]any{"op": "replace", "document": k.Document}}})
+		for _, d := range ok[studio.Circuit](c, "GET", "/api/circuits/"+id(760), nil).Decided {
+			if string(d.Party) == there && d.Move == move {
+				return d.Overruled
+			}
+		}
+		return true // nothing is decided of it
+	}
+	aside := setAside(1)
+	assert.False(t, aside)
+	aside = setAside(2, circuit.Overruled{Party: people.Party(here), What: "knee"})
+	assert.True(t, aside, "they are cleared in every group")
+	aside = setAside(3, circuit.Overruled{Party: people.Party(too), What: "knee"}, circuit.Overruled{Party: "middle", What: "knee"})
+	assert.False(t, aside, "somebody else is")
+	aside = setAside(4)
+	assert.False(t, aside)
 	// A class without it, and it is over; sore the day after flags what asked most.
 	ok[studio.Log](c, "POST", "/api/occurrences/"+second.ID+"/log/as-planned", map[string]any{})
 	status, _, answer := c.send("POST", "/api/occurrences/"+group.ID+"/log/"+there+"/sore", `{"region":"low-back"}`)

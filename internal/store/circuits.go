@@ -1,8 +1,10 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"maps"
@@ -107,6 +109,9 @@ func (s *Store) CreateCircuit(
 		}
 		at = class.Stamps
 		at.Circuit, at.Head, at.SeriesAt = c.ID, 1, next
+		if err := raiseWhereOverruled(tx, sc, class.Occurrence, nil, first.Document); err != nil {
+			return err
+		}
 		return putChangedLanes(tx, sc, class, with)
 	})
 	return at, err
@@ -390,7 +395,22 @@ func addVersion(tx *gorm.DB, sc Scope, from Planned, how Change, v CircuitVersio
 	if err := tx.Create(&v).Error; err != nil || v.Side {
 		return err
 	}
+	if err := raiseWhereOverruled(tx, sc, from.Class.Occurrence, from.Base.Document, v.Document); err != nil {
+		return err
+	}
 	return putChangedLanes(tx, sc, from.Class, how.With)
+}
+
+// raiseWhereOverruled changes the stamps of the other series that people of a class are in,
+// where a plan of it sets something else aside than before: it is set aside for them there too.
+func raiseWhereOverruled(tx *gorm.DB, sc Scope, o Occurrence, before, after []byte) error {
+	var a, b struct{ Overruled json.RawMessage }
+	_ = json.Unmarshal(object(before), &a) // a document was checked before it was written
+	_ = json.Unmarshal(object(after), &b)
+	if bytes.Equal(a.Overruled, b.Overruled) {
+		return nil
+	}
+	return raiseSeriesBeside(tx, sc, o)
 }
 
 // Versions lists the versions of a circuit before a number, the newest first,

@@ -297,7 +297,7 @@ func (s *Store) PutClass(ctx context.Context, sc Scope, place string, next Class
 		}
 		// A class that is renamed stays among its classes: it keeps its past.
 		next.ID, next.SeriesID = old.ID, old.SeriesID
-		if err := raiseSeries(tx, sc, old.SeriesID); err != nil {
+		if err := raiseSeriesAround(tx, sc, old); err != nil {
 			return err
 		}
 		cols := []string{"PlaceID", "SeriesID", "Name", "LocalDate", "LocalTime", "TimeZone", "Minutes", "RemovedAt"}
@@ -341,7 +341,7 @@ func (s *Store) RemoveClass(ctx context.Context, sc Scope, publicID string) erro
 		if used > 0 {
 			return ErrInUse
 		}
-		return errors.Join(tx.Model(&o).Update("removed_at", s.now().UTC()).Error, raiseSeries(tx, sc, o.SeriesID))
+		return errors.Join(tx.Model(&o).Update("removed_at", s.now().UTC()).Error, raiseSeriesAround(tx, sc, o))
 	})
 }
 

@@ -27,7 +27,8 @@ const pastColumns = `l.lane, l.variant, l.hold, l.planned, l.dose, l.told, l.don
 
 // pastQuery reads lines, plans and participants of the earlier classes of a series in one
 // statement: rows of a plan have a document, those of a participant say who is here. What
-// those whom the studio knows did by name in classes of other series is read as well.
+// those whom the studio knows did by name in classes of other series is read as well, and the
+// plans there that set something aside.
 const pastQuery = `(SELECT ` + pastColumns + `, FALSE AS elsewhere
 	FROM occurrence o JOIN log_line l ON l.studio_id = o.studio_id AND l.occurrence_id = o.id
 	LEFT JOIN pain_report r ON r.studio_id = l.studio_id AND r.line_id = l.id
@@ -52,6 +53,20 @@ UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, F
 	FROM occurrence o JOIN participant p ON p.studio_id = o.studio_id AND p.occurrence_id = o.id
 	LEFT JOIN person q ON q.studio_id = p.studio_id AND q.id = p.person_id
 	WHERE o.studio_id = @studio AND o.series_id = @series AND (o.local_date, o.local_time) < (@day, @time)
+	ORDER BY o.local_date DESC, o.local_time DESC, p.id DESC LIMIT @lines)
+UNION ALL (SELECT '', '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, o.id, '', '', v.document, FALSE, TRUE
+	FROM occurrence o JOIN circuit c ON c.studio_id = o.studio_id AND c.occurrence_id = o.id
+	JOIN circuit_version v ON v.studio_id = c.studio_id AND v.circuit_id = c.id AND v.version = c.head
+	WHERE o.studio_id = @studio AND o.series_id <> @series AND (o.local_date, o.local_time) < (@day, @time) AND o.removed_at IS NULL
+	AND o.id IN (SELECT p.occurrence_id FROM participant me JOIN participant p ON p.studio_id = me.studio_id AND p.person_id = me.person_id
+		WHERE me.studio_id = @studio AND me.occurrence_id = @class)
+	AND JSON_LENGTH(v.document, '$.overruled') > 0
+	ORDER BY o.local_date DESC, o.local_time DESC, o.id DESC LIMIT @plans)
+UNION ALL (SELECT p.lane, '', '', 0, '{}', '{}', 0, 0, NULL, '', '', FALSE, 0, FALSE, '', o.local_date, o.local_time, p.id, q.public_id, p.public_id, NULL, TRUE, TRUE
+	FROM participant me JOIN person q ON q.studio_id = me.studio_id AND q.id = me.person_id
+	JOIN participant p ON p.studio_id = q.studio_id AND p.person_id = q.id
+	JOIN occurrence o ON o.studio_id = p.studio_id AND o.id = p.occurrence_id
+	WHERE me.studio_id = @studio AND me.occurrence_id = @class AND o.series_id <> @series AND (o.local_date, o.local_time) < (@day, @time)
 	ORDER BY o.local_date DESC, o.local_time DESC, p.id DESC LIMIT @lines)`
 
 // pastRow is a row of pastQuery.
@@ -91,7 +106,9 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		case r.Here != "":
 			x := progress.Presence{Day: dayOf(r.LocalDate), Lane: moves.Lane(r.Lane), Who: r.Who}
 			here[people.Party(r.Here)] = x
-			past.Present = append(past.Present, x)
+			if !r.Elsewhere {
+				past.Present = append(past.Present, x)
+			}
 		default:
 			r.LogLine.Felt = Felt(r.Seen)
 			l := r.LogLine.Past(r.LocalDate, r.Who)
@@ -117,13 +134,19 @@ func (s *Store) Past(ctx context.Context, sc Scope, c Occurrence) (progress.Past
 		if err != nil {
 			return past, err
 		}
-		past.Known = append(past.Known, d.Known...)
-		absent = append(absent, d.Day.Away()...)
 		for _, o := range d.Overruled {
+			if _, known := here[o.Party]; r.Elsewhere && !known {
+				continue // of that group, or of somebody who is not in this class
+			}
 			lane, who := whose(o.Party)
 			past.Overruled = append(past.Overruled,
 				progress.Overrule{Day: dayOf(r.LocalDate), Lane: lane, Who: who, What: o.What})
 		}
+		if r.Elsewhere {
+			continue
+		}
+		past.Known = append(past.Known, d.Known...)
+		absent = append(absent, d.Day.Away()...)
 		if len(past.Last) < progress.LastClasses {
 			past.Last = append(past.Last, d.UsedBy(whose))
 		}

@@ -144,10 +144,15 @@ func raiseSeriesOf(tx *gorm.DB, sc Scope, person int64) error {
 // raiseSeriesAround changes the stamps of the series of a class, and of all that those in it
 // whom the studio knows are in a class of: what they do in one binds in the others.
 func raiseSeriesAround(tx *gorm.DB, sc Scope, o Occurrence) error {
-	return tx.Exec(`UPDATE series SET stamp = @stamp WHERE studio_id = @studio AND (id = @series OR id IN
+	return errors.Join(raiseSeries(tx, sc, o.SeriesID), raiseSeriesBeside(tx, sc, o))
+}
+
+// raiseSeriesBeside changes the stamps of the other series that those in a class are in.
+func raiseSeriesBeside(tx *gorm.DB, sc Scope, o Occurrence) error {
+	return tx.Exec(`UPDATE series SET stamp = @stamp WHERE studio_id = @studio AND id <> @series AND id IN
 		(SELECT x.series_id FROM participant me JOIN participant p ON p.studio_id = me.studio_id AND p.person_id = me.person_id
 		JOIN occurrence x ON x.studio_id = p.studio_id AND x.id = p.occurrence_id
-		WHERE me.studio_id = @studio AND me.occurrence_id = @class AND me.person_id IS NOT NULL))`,
+		WHERE me.studio_id = @studio AND me.occurrence_id = @class AND me.person_id IS NOT NULL)`,
 		map[string]any{"stamp": newStamp(), "studio": sc.StudioID, "series": o.SeriesID, "class": o.ID}).Error
 }
 
