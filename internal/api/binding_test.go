@@ -161,10 +161,7 @@ func TestTheLogBindsByName(t *testing.T) {
 	assert.Equal(t, progress.StopMove, says(*p.Circuit, there)[move])
 	assert.Empty(t, says(*p.Circuit, "middle"), "this group has logged nothing")
 	// Set aside in one group it is in the other, and taken back again.
-	setAside := func(n int, what ...circuit.Overruled) bool {
-		k := ok[studio.Circuit](c, "GET", "/api/circuits/"+id(201), nil)
-		k.Document.Overruled = what
-		edited(c, "/api/circuits/"+id(201)+"/edits", map[string]any{"clientId": id(770 + n), "base": k.Version, "ops": []any{map[string]any{"op": "replace", "document": k.Document}}})
+	isAside := func() bool {
 		for _, d := range ok[studio.Circuit](c, "GET", "/api/circuits/"+id(760), nil).Decided {
 			if string(d.Party) == there && d.Move == move {
 				return d.Overruled
@@ -172,10 +169,21 @@ func TestTheLogBindsByName(t *testing.T) {
 		}
 		return true // nothing is decided of it
 	}
+	setAside := func(n int, what ...circuit.Overruled) bool {
+		k := ok[studio.Circuit](c, "GET", "/api/circuits/"+id(201), nil)
+		k.Document.Overruled = what
+		edited(c, "/api/circuits/"+id(201)+"/edits", map[string]any{"clientId": id(770 + n), "base": k.Version, "ops": []any{map[string]any{"op": "replace", "document": k.Document}}})
+		return isAside()
+	}
 	aside := setAside(1)
 	assert.False(t, aside)
 	aside = setAside(2, circuit.Overruled{Party: people.Party(here), What: "knee"})
 	assert.True(t, aside, "they are cleared in every group")
+	for _, day := range []string{"2026-11-12", "2026-11-09"} {
+		ok[studio.Occurrence](c, "PUT", "/api/occurrences/"+second.ID, map[string]any{"name": "Kettle", "date": day, "time": "10:00", "minutes": 45, "placeId": demo.ID("place/hall"),
+			"lanes": []any{map[string]any{"lane": "middle", "people": 3}}})
+		assert.Equal(t, day == "2026-11-09", isAside(), "the class that says so is on %s", day)
+	}
 	aside = setAside(3, circuit.Overruled{Party: people.Party(too), What: "knee"}, circuit.Overruled{Party: "middle", What: "knee"})
 	assert.False(t, aside, "somebody else is")
 	aside = setAside(4)

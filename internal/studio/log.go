@@ -301,12 +301,11 @@ func (s Studio) LogAsPlanned(ctx context.Context, occurrence string, in AsPlanne
 			if l.Saved {
 				continue
 			}
-			asked, w := l.Asked(), l.AsPlanned()
-			if of := o.lane(sh.Lane).Line(l.Slot); !sh.OfLane() && of != nil && of.Saved && of.Variant == l.Variant &&
-				of.Asked().LoadG == l.LoadG {
-				asked.LoadG, w = of.LoadG, of.Again()
-				w.Pain, w.Joint, w.Others = progress.NoPain, "", false // whose it was nobody said
+			var lane *progress.SheetLine
+			if !sh.OfLane() {
+				lane = o.lane(sh.Lane).Line(l.Slot)
 			}
+			asked, w := l.Default(lane)
 			lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 		}
 	}

@@ -304,41 +304,20 @@ func searchOf(options [][]Option, have []int, most Work) *search {
 		if at < 0 {
 			at = len(s.kinds)
 			k := kind{options: of, worth: make([]bool, len(of))}
+			its := make([]int, len(have)) // the pieces of one option
 			for o, x := range of {
+				take(its, x, -1)
 				k.worth[o] = fits(have, x)
 				for p, y := range of {
-					k.worth[o] = k.worth[o] && (p == o || y.Cost > x.Cost || y.Cost == x.Cost && p > o || !within(y, x))
+					k.worth[o] = k.worth[o] && (p == o || y.Cost > x.Cost || y.Cost == x.Cost && p > o || !fits(its, y))
 				}
+				take(its, x, 1)
 			}
 			s.kinds = append(s.kinds, k)
 		}
 		s.alike = append(s.alike, at)
 	}
 	return s
-}
-
-// within tells whether an option takes no piece that another does not.
-func within(x, of Option) bool {
-	if len(x.Pieces) > len(of.Pieces) {
-		return false
-	}
-	for i, r := range x.Pieces {
-		need := 1
-		for _, y := range x.Pieces[:i] {
-			if y == r {
-				need++
-			}
-		}
-		for _, y := range of.Pieces {
-			if y == r {
-				need--
-			}
-		}
-		if need > 0 {
-			return false
-		}
-	}
-	return true
 }
 
 // keep keeps a choice that is better than the best.

@@ -257,6 +257,19 @@ func (l SheetLine) Again() Written {
 	}
 }
 
+// Default is what is written of a line where nothing else is said: as planned; of somebody by
+// name, beside the line of their lane, nil for none, what was written there, where they were to do
+// the same. What hurt in the lane is not theirs: whose it was nobody said.
+func (l SheetLine) Default(lane *SheetLine) (Asked, Written) {
+	asked := l.asked
+	if lane == nil || !lane.Saved || lane.Variant != l.Variant || lane.asked.LoadG != l.LoadG {
+		return asked, l.AsPlanned()
+	}
+	w := lane.Again()
+	asked.LoadG, w.Pain, w.Joint, w.Others = lane.LoadG, NoPain, "", false
+	return asked, w
+}
+
 // SoreFrom lists the slots of written lines that soreness the day after is likely from: those
 // that asked most of the region (common practice, no source). It is empty where none asked
 // anything of it.
