@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"nimbleanvil/internal/core/assign"
 	"nimbleanvil/internal/core/circuit"
 	"nimbleanvil/internal/core/kit"
 	"nimbleanvil/internal/core/measure"
@@ -35,6 +36,30 @@ func TestShortByHand(t *testing.T) {
 	// With a bell of 16 kg for everybody nothing is short.
 	c.Stock.Implements[0].Count = 3
 	assert.Empty(t, Short(squats(map[people.Party]circuit.Entry{"middle": {Load: bellLoad("kb16")}}), c, measure.Kilogram).Slots)
+}
+
+// By hand: one bell of 16 kg, which suits the first at 5 and the second at 11, and a bench that
+// suits the first alone, at 12. A bench more is nothing the first would change for: it is the
+// second who then gets the bell, 100 + 5 before and 12 + 11 after.
+func TestShortByExchange(t *testing.T) {
+	bell, bench := assign.Option{Pieces: []int{0}}, assign.Option{Pieces: []int{1}}
+	at := func(o assign.Option, cost int64) assign.Option { o.Cost = cost * points; return o }
+	none := at(assign.Option{}, 100)
+	h := &hallIn{
+		b:    circuit.Block{Slots: []circuit.Slot{{ID: "s1"}}},
+		pool: pool{number: map[string]int{"kb16": 0, "bench": 1}, ids: []string{"kb16", "bench"}, have: []int{1, 0}},
+		left: []int{1, 0},
+		best: [][]assign.Option{{none, at(bell, 5), at(bench, 12)}, {none, at(bell, 11)}},
+	}
+	var chosen []int
+	chosen, h.prices = assign.Near(h.best, h.left, nil)
+	h.now, h.each = comesTo(h.best, chosen)
+	assert.InDelta(t, 105, h.now, 1e-9)
+	assert.Equal(t, []string{"kb16", "bench"}, h.scarce())
+	var all chances
+	all.pieces(h)
+	assert.Equal(t, Help{Kind: Loan, Item: "kb16", Gain: 89, Better: 1, Slots: []string{"s1"}}, all[0].solved())
+	assert.Equal(t, Help{Kind: Loan, Item: "bench", Gain: 82, Better: 1, Slots: []string{"s1"}}, all[1].solved())
 }
 
 // Whatever the hall: what is said to help does, solved again with it, by just so much.

@@ -160,9 +160,7 @@ func (all *chances) pieces(h *hallIn) {
 	for _, id := range h.scarce() {
 		more := h.whole(id)
 		help := Help{Kind: Loan, Item: id}
-		if i := slices.IndexFunc(h.sold, func(x kit.Implement) bool { return x.ID == id }); i >= 0 {
-			x := h.sold[i]
-			more = x.Pieces()
+		if x, ok := h.isSold(id); ok {
 			help = Help{Kind: Buy, Item: id, Sort: x.Kind, MassG: x.Mass, Height: x.Height}
 		}
 		at := slices.IndexFunc(*all, func(c *chance) bool { return c.help.Kind == help.Kind && c.help.Item == id })
@@ -259,8 +257,20 @@ type hallIn struct {
 	prices []int64
 }
 
+// isSold is a thing that is sold and of which a place has none.
+func (h *hallIn) isSold(id string) (x kit.Implement, ok bool) {
+	i := slices.IndexFunc(h.sold, func(x kit.Implement) bool { return x.ID == id })
+	if i < 0 {
+		return x, false
+	}
+	return h.sold[i], true
+}
+
 // whole is how many pieces of a thing come together: a pair of dumbbells, else one.
 func (h *hallIn) whole(id string) int {
+	if x, ok := h.isSold(id); ok {
+		return x.Pieces()
+	}
 	if i, ok := h.have.Implement(id); ok && i.Kind == kit.DumbbellPair {
 		return 2
 	}
@@ -376,20 +386,24 @@ func (h *hallIn) with(id string, more int) []int {
 	return left
 }
 
-// scarce lists the things of which somebody would do better with one more.
+// scarce lists the things of which one more may help somebody: who takes it, or who is then left
+// what that one had. Its price bounds what that is worth; nothing does, or it stands there.
 func (h *hallIn) scarce() []string {
-	wanted := map[string]bool{}
-	for i, options := range h.best {
+	used := map[int]bool{}
+	for _, options := range h.best {
 		for _, o := range options {
-			if o.Cost >= h.each[i] {
-				continue
-			}
 			for _, piece := range o.Pieces {
-				wanted[h.pool.ids[piece]] = true
+				used[piece] = true
 			}
 		}
 	}
-	return slices.DeleteFunc(slices.Clone(h.pool.ids), func(id string) bool { return !wanted[id] })
+	var out []string
+	for number, id := range h.pool.ids {
+		if used[number] && h.most(h.best, h.with(id, h.whole(id)), h.prices) > 0 {
+			out = append(out, id)
+		}
+	}
+	return out
 }
 
 // bottleneck is what, of the things that are there, would help most if there were one for
@@ -404,7 +418,7 @@ func (h *hallIn) bottleneck() Bottleneck {
 	}
 	var list []thing
 	for _, id := range h.scarce() {
-		if slices.ContainsFunc(h.sold, func(x kit.Implement) bool { return x.ID == id }) {
+		if _, sold := h.isSold(id); sold {
 			continue
 		}
 		plenty := h.with(id, len(h.each))
