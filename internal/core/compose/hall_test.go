@@ -55,9 +55,9 @@ func TestShortByExchange(t *testing.T) {
 	chosen, h.prices = assign.Near(h.best, h.left, nil)
 	h.now, h.each = comesTo(h.best, chosen)
 	assert.InDelta(t, 105, h.now, 1e-9)
-	assert.Equal(t, []string{"kb16", "bench"}, h.scarce())
 	var all chances
 	all.pieces(h)
+	require.Len(t, all, 2)
 	assert.Equal(t, Help{Kind: Loan, Item: "kb16", Gain: 89, Better: 1, Slots: []string{"s1"}}, all[0].solved())
 	assert.Equal(t, Help{Kind: Loan, Item: "bench", Gain: 82, Better: 1, Slots: []string{"s1"}}, all[1].solved())
 }

@@ -155,10 +155,15 @@ func (c chance) solved() Help {
 	return x
 }
 
-// pieces adds a piece more of everything that somebody in a slot would rather have.
+// pieces adds a piece more of everything that may help in a slot: who takes it, or who is then
+// left what that one had.
 func (all *chances) pieces(h *hallIn) {
-	for _, id := range h.scarce() {
+	for _, id := range h.used() {
 		more := h.whole(id)
+		most := h.most(h.best, h.with(id, more), h.prices)
+		if most <= 0 {
+			continue
+		}
 		help := Help{Kind: Loan, Item: id}
 		if x, ok := h.isSold(id); ok {
 			help = Help{Kind: Buy, Item: id, Sort: x.Kind, MassG: x.Mass, Height: x.Height}
@@ -170,7 +175,7 @@ func (all *chances) pieces(h *hallIn) {
 			*all = append(*all, &chance{help: help, with: with})
 		}
 		c := (*all)[at]
-		c.most += h.most(h.best, h.with(id, more), h.prices)
+		c.most += most
 		c.slots = append(c.slots, h)
 	}
 }
@@ -386,10 +391,9 @@ func (h *hallIn) with(id string, more int) []int {
 	return left
 }
 
-// scarce lists the things of which one more may help somebody: who takes it, or who is then left
-// what that one had. Its price bounds what that is worth; nothing does, or it stands there.
-func (h *hallIn) scarce() []string {
-	used := map[int]bool{}
+// used lists the things that somebody might take.
+func (h *hallIn) used() []string {
+	used := make([]bool, len(h.pool.ids))
 	for _, options := range h.best {
 		for _, o := range options {
 			for _, piece := range o.Pieces {
@@ -397,13 +401,7 @@ func (h *hallIn) scarce() []string {
 			}
 		}
 	}
-	var out []string
-	for number, id := range h.pool.ids {
-		if used[number] && h.most(h.best, h.with(id, h.whole(id)), h.prices) > 0 {
-			out = append(out, id)
-		}
-	}
-	return out
+	return slices.DeleteFunc(slices.Clone(h.pool.ids), func(id string) bool { return !used[h.pool.number[id]] })
 }
 
 // bottleneck is what, of the things that are there, would help most if there were one for
@@ -417,7 +415,7 @@ func (h *hallIn) bottleneck() Bottleneck {
 		most float64
 	}
 	var list []thing
-	for _, id := range h.scarce() {
+	for _, id := range h.used() {
 		if _, sold := h.isSold(id); sold {
 			continue
 		}
