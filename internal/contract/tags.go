@@ -121,7 +121,7 @@ var tags = map[reflect.Type]map[string]string{
 		"what":   `doc:"what is set aside with it: the move, or the joints of somebody who is known"`,
 	},
 	reflect.TypeFor[plan.Moved](): {
-		"way":    `enum:"out,out-once,easier,up"`,
+		"way":    `enum:"out,out-once,easier,up,ready"`,
 		"party":  `doc:"a participant by id"`,
 		"moves":  `doc:"theirs that it is about"`,
 		"joints": `enum:"ankle,knee,hip,low-back,neck,shoulder,elbow,wrist,hamstring" doc:"that hurt"`,

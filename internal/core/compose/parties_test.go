@@ -170,3 +170,43 @@ func TestEverybodyHasTheirOwnPast(t *testing.T) {
 		assert.Equal(t, people.Party("middle"), x.Party, "a drop-in has not been there either, whatever the lane did")
 	}
 }
+
+// By hand: twice 13 of 10 with 12 kg is ready for 16 kg. Who is given it moves up; who is kept at
+// 12 kg is ready, which is something else. The same by rungs; and a rung that was done since is
+// not moved up to once more.
+func TestWhoMovesUp(t *testing.T) {
+	b := brief(hall, lanes(0, 3, 0), 45, circuit.Reps)
+	id := named(&b, 0, 3, 0)[0]
+	line := func(day int, move string, hold moves.HoldID, done int, load measure.Mass) progress.Line {
+		l := progress.Line{Day: day, Lane: moves.Middle, Who: "person" + string(id), Variant: move, Hold: hold, Load: load, Pain: progress.NoPain}
+		l.Planned, l.Done, l.InForm = 10, done, done
+		return l
+	}
+	says := func(e circuit.Entry, lines ...progress.Line) map[plan.Way][]string {
+		b.Past = progress.Past{Day: 22, Lines: lines}
+		d := squats(map[people.Party]circuit.Entry{id: e})
+		i, k := d.At("s1")
+		s := &d.Blocks[i].Slots[k]
+		if e.Variant != "" {
+			s.Entries[id], s.Pattern = e, moves.PushLevel
+		}
+		out := map[plan.Way][]string{}
+		for _, m := range plan.WhoMoves(plan.Decisions(d, b.Context)) {
+			assert.Equal(t, id, m.Party)
+			out[m.Way] = m.Moves
+		}
+		return out
+	}
+	twice := []progress.Line{line(8, "goblet-squat", "goblet", 13, 12_000), line(15, "goblet-squat", "goblet", 13, 12_000)}
+	assert.Equal(t, map[plan.Way][]string{plan.Ready: {"goblet-squat"}}, says(circuit.Entry{Load: bellLoad("kb12")}, twice...))
+	assert.Equal(t, map[plan.Way][]string{plan.MovesUp: {"goblet-squat"}}, says(circuit.Entry{Load: bellLoad("kb16")}, twice...))
+	does := func(move string) circuit.Entry {
+		return circuit.Entry{Variant: move, Hold: moves.NoLoad, Dose: circuit.Times(10)}
+	}
+	easy := line(8, "hands-raised-push-up", moves.NoLoad, 20, 0)
+	assert.Equal(t, map[plan.Way][]string{plan.Ready: {"hands-raised-push-up"}}, says(does("hands-raised-push-up"), easy))
+	assert.Equal(t, map[plan.Way][]string{plan.MovesUp: {"hands-raised-push-up"}}, says(does("push-up"), easy))
+	assert.Empty(t, says(does("push-up"), easy, line(15, "push-up", moves.NoLoad, 10, 0)), "done since")
+	month := line(-8, "push-up", moves.NoLoad, 10, 0)
+	assert.Empty(t, says(does("push-up"), month), "four weeks without, and nothing lighter than no load")
+}

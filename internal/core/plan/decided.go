@@ -31,6 +31,10 @@ type Decided struct {
 	// What is set aside with it: the move, or the joints that hurt somebody who is known.
 	What []string `json:"what"`
 	Why  why.Why  `json:"why"`
+	// past says that the rung was done since: it has a decision of its own, which stands.
+	past bool
+	// waits says that somebody is ready for more and the circuit keeps them where they are.
+	waits bool
 }
 
 // Decisions lists what the log says of every party's moves for a document, pain first.
@@ -65,7 +69,8 @@ func Decisions(d circuit.Document, c Context) []Decided {
 				Why:       h.Why,
 			})
 		}
-		for _, x := range j.Decisions() {
+		all := j.Decisions()
+		for _, x := range all {
 			if !hurt[x.Move] {
 				out = append(out, Decided{
 					Party:     l.ID(),
@@ -80,12 +85,16 @@ func Decisions(d circuit.Document, c Context) []Decided {
 					Overruled: x.Overruled,
 					What:      []string{x.Move},
 					Why:       x.Why,
+					past: slices.ContainsFunc(all, func(y progress.Decision) bool {
+						return y.Move == x.To && y.Day > x.Day
+					}),
 				})
 			}
 		}
 	}
 	for i := range out {
 		out[i].Here = out[i].concerns(d)
+		out[i].waits = out[i].Here && out[i].way() == MovesUp && !out[i].taken(d, c)
 	}
 	return out
 }
@@ -94,12 +103,28 @@ func (x Decided) concerns(d circuit.Document) bool {
 	if len(x.Joints) > 0 || x.Overruled {
 		return true
 	}
+	if x.past {
+		return false
+	}
 	if len(d.Slots()) == 0 {
 		return x.Advice != progress.Lighter && x.Advice != progress.StartAgain
 	}
 	return slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
 		e, ok := s.Of(x.Party, x.Lane)
 		return ok && (e.Variant == x.Move || e.Variant == x.To)
+	})
+}
+
+// taken tells whether somebody does in a circuit what takes them up; before there is one, they
+// will.
+func (x Decided) taken(d circuit.Document, c Context) bool {
+	return len(d.Slots()) == 0 || slices.ContainsFunc(d.Slots(), func(s circuit.Slot) bool {
+		e, ok := s.Of(x.Party, x.Lane)
+		if x.Advice == progress.NextRung {
+			return ok && e.Variant == x.To
+		}
+		total, known := c.Stock.Mass(e.Load)
+		return ok && known && e.Variant == x.Move && total >= x.LoadG
 	})
 }
 
@@ -138,6 +163,7 @@ const (
 	ThisOnce     Way = "out-once" // a move that hurt, for this class
 	Easier       Way = "easier"
 	MovesUp      Way = "up"
+	Ready        Way = "ready" // for more, but the circuit keeps them where they are
 )
 
 // way tells which way an advice moves whom it is given to; empty for what stays as it is.
@@ -147,9 +173,16 @@ func (x Decided) way() Way {
 		return UntilCleared
 	case progress.StopMove:
 		return ThisOnce
-	case progress.FewerReps, progress.LessLoad, progress.RungDown, progress.Lighter, progress.Ease:
+	case progress.Lighter:
+		if x.Loaded { // without a load there is nothing lighter
+			return Easier
+		}
+	case progress.FewerReps, progress.LessLoad, progress.RungDown, progress.Ease:
 		return Easier
 	case progress.NextLoad, progress.NextRung:
+		if x.waits {
+			return Ready
+		}
 		return MovesUp
 	}
 	return ""
@@ -167,7 +200,7 @@ type Moved struct {
 // WhoMoves gathers by person what was decided for this circuit and not set aside.
 func WhoMoves(all []Decided) []Moved {
 	out := []Moved{}
-	for _, way := range []Way{UntilCleared, ThisOnce, Easier, MovesUp} {
+	for _, way := range []Way{UntilCleared, ThisOnce, Easier, MovesUp, Ready} {
 		at := map[people.Party]int{}
 		for _, d := range all {
 			if _, lane := d.Party.Lane(); lane || d.Overruled || !d.Here || d.way() != way {

@@ -3778,7 +3778,7 @@ export interface components {
             /** @description a participant by id */
             party: string;
             /** @enum {string} */
-            way: "out" | "out-once" | "easier" | "up";
+            way: "out" | "out-once" | "easier" | "up" | "ready";
         };
         MovesImport: {
             file: components["schemas"]["File"];

@@ -59,6 +59,7 @@
   const at = $derived(date && `${when(date.startMs, date.timeZone)} · ${date.place}`)
   const items = $derived(c?.items) // what an edit left as it was is the same object: nothing is written anew for it
   const names = $derived(studio.names(items ?? [], c?.occurrence))
+  const places = $derived(new Map(c && slotsOf(c.document).map((s) => [s.id, s])))
 
   void ask(api.GET('/api/occurrences/{occurrence}', { params: { path: { occurrence } } })).then(async (a) => {
     problem = a.problem
@@ -312,7 +313,9 @@
           <h2>{t.flags}</h2>
           <ul id="flags">
             {#each c.plan.flags as f, i (i)}
+              {@const s = f.slot && places.get(f.slot)}
               <li class={f.wrong || f.why.code === 'flag-too-long' ? 'ember' : ''}>
+                {#if s}<strong>{nameOf.pattern[s.pattern]}</strong>{/if}
                 {whyText(f.why, names)}
               </li>
             {:else}

@@ -151,11 +151,11 @@
                 t.movesOf(
                   partyName(c, m.party),
                   (way === 'out' ? m.joints.map((j) => nameOf.joint[j]) : m.moves.map((x) => studio.move(x))).join(
-                    ', ',
+                    '; ',
                   ),
                 ),
               )
-              .join('; ')}
+              .join(' · ')}
           </p>
         {/each}
         {#if c.toAsk > 0}<p id="to-ask"><a href="/people">{t.toAsk(c.toAsk)}</a></p>{/if}

@@ -249,7 +249,7 @@ export const circuit = {
     title: 'Where the hall is short',
     ask: 'Look where the hall is short',
     working: 'Solving every slot again with more of each thing …',
-    nowhere: 'Nowhere: more of what is here would give nobody anything else.',
+    nowhere: 'Nowhere: more of what is here would make hardly any difference.',
     slot: 'Slot',
     binds: 'Too few of',
     people: 'Who would take one more',

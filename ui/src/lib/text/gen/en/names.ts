@@ -142,6 +142,7 @@ const moveWay = {
   'out-once': 'A move is out this time',
   easier: 'Easier',
   up: 'Moves up',
+  ready: 'Ready to move up, not in this circuit',
 }
 const advice = {
   keep: 'Same load',
