@@ -309,6 +309,21 @@ func TestPainByName(t *testing.T) {
 		}
 		return out
 	}
+	felt := func(class, me, pain, joint string) { // kept: the next plan is made of it
+		s.until("/api/occurrences/"+class+"/log", func(log map[string]any) bool {
+			for _, sh := range list(t, log, "sheets") {
+				if dig(t, sh, "subject") != me {
+					continue
+				}
+				for _, l := range list(t, sh, "lines") {
+					if x := l.(map[string]any); x["pain"] == pain && x["joint"] == joint {
+						return true
+					}
+				}
+			}
+			return false
+		})
+	}
 	var b *tab
 	hurt := func(class, me string) {
 		log := s.get("/api/occurrences/" + class + "/log")
@@ -327,9 +342,7 @@ func TestPainByName(t *testing.T) {
 		b.click("#what-pain")
 		b.click("#say-2") // the knee
 		b.until("document.querySelectorAll('.tile.differs').length === 1")
-		s.until("/api/occurrences/"+class+"/log", func(l map[string]any) bool {
-			return strings.Contains(fmt.Sprint(dig(t, l, "sheets")), "knee")
-		})
+		felt(class, me, "joint", "knee")
 	}
 	first, me, _ := week(1, "2026-11-04")
 	hurt(first, me)
@@ -352,8 +365,11 @@ func TestPainByName(t *testing.T) {
 	b.until("document.querySelector('#decided')?.textContent.includes('Off the plan: refer')")
 	b.look("n-out")
 	b.clickText("#decided", "Cleared")
-	b.saved()
 	b.until("!document.querySelector('#decided')?.textContent.includes('Off the plan: refer')")
+	s.until("/api/circuits/"+named(300), func(c map[string]any) bool {
+		over, _ := dig(t, c, "document").(map[string]any)["overruled"].([]any)
+		return len(over) > 0
+	})
 	b.visit("/circuit/" + third)
 	s.send(http.MethodPost, "/api/circuits/"+named(300)+"/propose", map[string]any{"clientId": named(310), "base": dig(t, s.circuit(named(300)), "version"),
 		"brief": map[string]any{"minutes": 45, "format": "timed", "bans": []any{}, "overruled": dig(t, s.circuit(named(300)), "document", "overruled")}})
@@ -367,6 +383,7 @@ func TestPainByName(t *testing.T) {
 	b.click("#sore-at")
 	b.click("#sore-low-back")
 	b.until("document.querySelector('.tile.differs')?.textContent.includes('low back')")
+	felt(third, me, "sore", "low-back")
 	_, me, c = week(4, "2026-11-25")
 	assert.Contains(t, fmt.Sprint(said(c, me)), "ease")
 }
