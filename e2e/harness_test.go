@@ -178,6 +178,18 @@ type tab struct {
 	fine []string
 }
 
+// slowly is a bad connection: what is asked goes out late, and the answer comes late, so that
+// neither questions nor answers keep their order by luck. NIMBLEANVIL_SLOW=1 has it on every page.
+const slowly = `(() => {
+	const real = globalThis.fetch.bind(globalThis), late = () => new Promise((done) => setTimeout(done, Math.random() * 350))
+	globalThis.fetch = async (...what) => {
+		await late()
+		const answer = await real(...what)
+		await late()
+		return answer
+	}
+})()`
+
 // open opens a page of the program; scripts run in it before its own.
 func (s *server) open(path string, width, height int64, scripts ...string) *tab {
 	s.t.Helper()
@@ -193,6 +205,9 @@ func (s *server) open(path string, width, height int64, scripts ...string) *tab 
 	})
 	require.NoError(s.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height))) // without a time limit: it makes the tab
 	chromedp.Listen(ctx, b.listen)
+	if os.Getenv("NIMBLEANVIL_SLOW") != "" {
+		scripts = append(scripts, slowly)
+	}
 	for _, js := range scripts {
 		_, err := chromedp.Call(ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: js})
 		require.NoError(s.t, err)

@@ -226,6 +226,7 @@ func TestLoads(t *testing.T) {
 	// The same in pounds: no kilogram is left, on a phone.
 	p := s.open("/kit/rule", 360, 740)
 	p.set(".rail select", "lb")
+	s.until("/api/studio", func(x map[string]any) bool { return x["massUnit"] == "lb" })
 	p.there("svg.rule")
 	for _, tab := range []string{"rule", "make", "instead", "bridge", "fit", "files"} {
 		p.kitOf(tab, quay)

@@ -330,7 +330,7 @@ func TestPainByName(t *testing.T) {
 		slot := knee(log, me)
 		require.NotEmpty(t, slot)
 		if b == nil {
-			b = s.open("/log/"+class, 1280, 800)
+			b = s.open("/log/"+class, 1280, 800, slowly)
 		} else {
 			b.visit("/log/" + class)
 		}

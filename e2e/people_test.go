@@ -43,6 +43,7 @@ func TestPeopleOfOneName(t *testing.T) {
 	add(classes[0], "Sam Reed", "middle")
 	assert.False(t, eval[bool](b, "!!document.querySelector('#same-name')"), "their lanes tell them apart")
 	add(classes[1], "Sam Reed", "reach")
+	b.until("[...document.querySelectorAll('.tile')].some(e => e.textContent.includes('nothing planned') && !e.classList.contains('done'))")
 	b.there("#same-name")
 	b.until("document.querySelectorAll('#same-name button').length === 3")
 	b.both("somebody of a name that two have")

@@ -23,6 +23,7 @@ func hallFor(t *testing.T, s *server, kitLines string, things int, name string, 
 	b.enter("#place-name", "Loft")
 	b.save()
 	b.closed()
+	b.there("#kit-lines") // of a place with kit it is folded
 	b.enter("#kit-lines", kitLines)
 	b.until(fmt.Sprintf("document.querySelector('#places-would')?.textContent.startsWith('%d new')", things))
 	b.click("#places-bring")

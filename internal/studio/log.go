@@ -364,11 +364,18 @@ func (s Studio) Sore(
 	}
 	o.Sheets = o.Sheets[at : at+1]
 	sh := o.Sheets[0]
+	who := sh.Name // the answer may come when somebody else is on the screen
+	switch {
+	case sh.OfLane():
+		who = "the " + string(sh.Lane) + " lane"
+	case who == "":
+		who = "the drop-in"
+	}
 	from := sh.SoreFrom(o.context.Library, in.Region)
 	if len(from) == 0 {
-		message := "nothing that was written down of them here asks anything of it: say at which move"
+		message := "nothing that was written down of " + who + " here asks anything of it: say at which move"
 		if !slices.ContainsFunc(sh.Lines, func(l progress.SheetLine) bool { return l.Saved }) {
-			message = "nothing is written down of them in this class yet: do that first"
+			message = "nothing is written down of " + who + " in this class yet: do that first"
 		}
 		wrong.Note("region", message, in.Region)
 		return sh, wrong.Err()
@@ -384,7 +391,7 @@ func (s Studio) Sore(
 		lines = append(lines, lineRow(sh, asked, w, in.Numbered, s.eventTime(in.AtMs)))
 	}
 	if len(lines) == 0 {
-		wrong.Note("region", "joint pain is written down where it is likely from: that stands", in.Region)
+		wrong.Note("region", "joint pain is written down of "+who+" where it is likely from: that stands", in.Region)
 		return sh, wrong.Err()
 	}
 	if err := s.store.PutLogLines(ctx, s.scope, o.class.PublicID, lines); err != nil {

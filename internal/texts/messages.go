@@ -1563,6 +1563,7 @@ func (p Printer) LogDesk() string                        { return p.say("log.des
 func (p Printer) LogTilesTitle() string                  { return p.say("log.tiles.title") }
 func (p Printer) LogTilesHelp() string                   { return p.say("log.tiles.help") }
 func (p Printer) LogTilesPlan() string                   { return p.say("log.tiles.plan") }
+func (p Printer) LogTilesNothing() string                { return p.say("log.tiles.nothing") }
 func (p Printer) LogTilesAsPlanned() string              { return p.say("log.tiles.asPlanned") }
 func (p Printer) LogTilesCount(move Name, n Count, planned Count) string {
 	return p.say("log.tiles.count", move, n, planned)

@@ -73,6 +73,21 @@ export async function ask<T>(
   }
 }
 
+/**
+ * Asks what a view shows now. What this gives back gives the question up, so that neither a
+ * late answer nor a request that nobody waits for is in the way of the next: for an $effect.
+ */
+export function asking<T>(
+  call: (signal: AbortSignal) => Promise<{ data?: T; error?: unknown; response: Response }>,
+  then: (a: Answer<NonNullable<T>>) => void,
+): () => void {
+  const given = new AbortController()
+  void ask(call(given.signal)).then((a) => {
+    if (!given.signal.aborted) then(a)
+  })
+  return () => given.abort()
+}
+
 /** What is missing before anything is sent: fields with what to say where they are blank. */
 export function missing(fields: Record<string, [value: unknown, say: string]>): Problem | undefined {
   const blank = (v: unknown) => v === undefined || v === null || (typeof v === 'string' && v.trim() === '')

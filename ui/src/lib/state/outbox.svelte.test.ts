@@ -61,18 +61,20 @@ describe('the outbox', () => {
     first.post(press(1))
     first.post(line(8))
     first.post(line(9))
+    first.post({ kind: 'sore', occurrence: 'o', subject: 's', body: { region: 'knee', atMs: 10 } }) // sought in the lines
     expect(first.line('o', 's', 'x')?.done).toBe(9)
     await until(() => vi.mocked(fetch).mock.calls.length === 1)
     fate = ['away']
     const next = new Outbox() // the same browser, a new page, still no server
     next.start()
-    await until(() => next.waiting.length === 3)
+    await until(() => next.waiting.length === 4)
     expect(next.line('o', 's', 'x')?.done).toBe(9)
+    expect([next.sore('o', 's'), next.sore('o', 'else')]).toEqual([['knee'], []])
     await until(() => next.stuck)
     fate = ['answer']
     dispatchEvent(new Event('online'))
     await until(() => next.waiting.length === 0)
-    expect(instants()).toEqual([1, 8, 9])
+    expect(instants()).toEqual([1, 8, 9, 10])
     expect(took[0]!.body.clientId).toBe('c1')
   })
   it('sends again with the same id when the answer was lost or the server was busy', async () => {

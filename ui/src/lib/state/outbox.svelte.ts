@@ -24,6 +24,13 @@ export interface Planned {
   occurrence: string
   body: Schemas['AsPlanned'] & { atMs: number }
 }
+/** Somebody was sore the day after, where they should not be. */
+export interface Sore {
+  kind: 'sore'
+  occurrence: string
+  subject: string
+  body: Schemas['SoreInput'] & { atMs: number }
+}
 /** An edit of a circuit, from the version that was shown when it was made. */
 export type Edit = {
   kind: 'edit'
@@ -37,7 +44,7 @@ export type Edit = {
   | { call: 'slots'; body: Schemas['AddSlotInput'] }
   | { call: 'restore'; body: Schemas['RestoreInput'] }
 )
-export type Message = Press | Line | Planned | Edit
+export type Message = Press | Line | Planned | Sore | Edit
 
 /** What became of an edit: what the server made of it, or why it did not; where it was sent
  * by another page, nothing is known but that it is gone. */
@@ -194,6 +201,12 @@ export class Outbox {
     return (this.waiting as Message[]).findLast(mine)?.body
   }
 
+  /** Where somebody was said to be sore, while that is on its way. */
+  sore(occurrence: string, subject: string): Sore['body']['region'][] {
+    const mine = (l: Message): l is Sore => l.kind === 'sore' && l.occurrence === occurrence && l.subject === subject
+    return (this.waiting as Message[]).filter(mine).map((l) => l.body.region)
+  }
+
   /** The edits of a circuit that were made on a page and are on their way. */
   edits(circuit: string, page = this.page): (Edit & { id: string })[] {
     return this.waiting.filter(
@@ -316,6 +329,10 @@ export class Outbox {
       const path = { occurrence: l.occurrence }
       return ask(api.POST('/api/occurrences/{occurrence}/log/as-planned', { params: { path }, body: l.body }))
     }
+    if (l.kind === 'sore') {
+      const path = { occurrence: l.occurrence, subject: l.subject }
+      return ask(api.POST('/api/occurrences/{occurrence}/log/{subject}/sore', { params: { path }, body: l.body }))
+    }
     const { occurrence, subject, slot } = l
     const path = { occurrence, subject, slot }
     return ask(api.PUT('/api/occurrences/{occurrence}/log/{subject}/{slot}', { params: { path }, body: l.body }))
@@ -347,7 +364,7 @@ export class Outbox {
     }
   }
 
-  private tell(l: Press | Line | Planned, data: unknown): void {
+  private tell(l: Press | Line | Planned | Sore, data: unknown): void {
     for (const f of this.listeners) {
       if (l.kind === 'press') f.run?.(l.run, data as Schemas['RunNow'])
       else if (l.kind === 'planned') f.log?.(l.occurrence, data as Log)

@@ -1,6 +1,6 @@
 <script lang="ts">
   // Two sessions side by side: what is alike stands in one row, what differs is said.
-  import { api, ask, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { blockTime, blockTitle, byClock, doseText, schemeText } from '../../lib/state/blocks'
   import { studio } from '../../lib/state/studio.svelte'
@@ -19,16 +19,16 @@
   const s = t.sessions
   let beside = $state.raw<Schemas['Compared']>()
   let problem = $state<ProblemType>()
-  let asked = 0
   $effect(() => {
     void version
-    const turn = ++asked
     const params = { path: { circuit: left, other: right } }
-    void ask(api.GET('/api/circuits/{circuit}/beside/{other}', { params })).then((a) => {
-      if (turn !== asked) return
-      beside = a.data
-      problem = a.problem
-    })
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/beside/{other}', { params, signal }),
+      (a) => {
+        beside = a.data
+        problem = a.problem
+      },
+    )
   })
   const block = (c: Circuit, id: string | undefined) => c.document.blocks.find((b) => b.id === id)
   const time = (c: Circuit, id: string | undefined) => c.plan.blocks.find((b) => b.id === id)

@@ -1,6 +1,14 @@
 <script lang="ts">
   import { Button } from 'carbon-components-svelte'
-  import { api, ask, type Circuit, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import {
+    api,
+    ask,
+    asking,
+    type Circuit,
+    type Entry,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
   import Score from '../../lib/draw/Score.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
   import { range } from '../../lib/state/blocks'
@@ -36,7 +44,6 @@
     rows = before ? [...rows, ...a.data.rows] : a.data.rows
     more = a.data.more
   }
-  let asked = 0
   $effect(() => {
     void circuit.version
     void list()
@@ -45,14 +52,14 @@
     void circuit.version
     const version = chosen
     if (!version) return
-    const turn = ++asked
-    void ask(
-      api.GET('/api/circuits/{circuit}/versions/{version}', { params: { path: { circuit: circuit.id, version } } }),
-    ).then((a) => {
-      if (turn !== asked) return
-      problem = a.problem
-      looked = a.data
-    })
+    const params = { path: { circuit: circuit.id, version } }
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/versions/{version}', { params, signal }),
+      (a) => {
+        problem = a.problem
+        looked = a.data
+      },
+    )
   })
   // Presses of one field follow each other: they are one line, that of the last.
   const together = 10_000

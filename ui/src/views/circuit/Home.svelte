@@ -3,6 +3,7 @@
   import {
     api,
     ask,
+    asking,
     lanes,
     type Cell,
     type Circuit,
@@ -35,16 +36,15 @@
     place = startPlace(flats)
     read = true
   })
-  let asked = 0
   $effect(() => {
     void circuit.version
     copied = false
     if (!read) return
-    const turn = ++asked
     const query = { ...(place ? { place: String(place) } : {}), party: String(party) }
-    void ask(api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query } })).then(
+    return asking(
+      (signal) =>
+        api.GET('/api/circuits/{circuit}/take-home', { params: { path: { circuit: circuit.id }, query }, signal }),
       (a) => {
-        if (turn !== asked) return
         problem = a.problem
         home = a.data
       },

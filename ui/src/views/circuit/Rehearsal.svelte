@@ -2,7 +2,7 @@
   // The class at thirty times its speed, as its kit sees it.
   import { Button } from 'carbon-components-svelte'
   import { onDestroy } from 'svelte'
-  import { api, ask, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import { handsAt } from '../../lib/draw/timetable'
   import Timetable from '../../lib/draw/Timetable.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
@@ -18,15 +18,16 @@
   let problem = $state<ProblemType>()
   let at = $state(0)
   let playing = $state(false)
-  let asked = 0
   $effect(() => {
-    const turn = ++asked
     void circuit.version
-    void ask(api.GET('/api/circuits/{circuit}/rehearsal', { params: { path: { circuit: circuit.id } } })).then((a) => {
-      if (turn !== asked) return
-      r = a.data
-      problem = a.problem
-    })
+    const params = { path: { circuit: circuit.id } }
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/rehearsal', { params, signal }),
+      (a) => {
+        r = a.data
+        problem = a.problem
+      },
+    )
   })
   let frame = 0
   let last = 0

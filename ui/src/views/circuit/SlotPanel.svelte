@@ -2,7 +2,7 @@
   import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte'
   import {
     api,
-    ask,
+    asking,
     type Cell,
     type Circuit,
     type Entry,
@@ -51,16 +51,13 @@
   let options = $state.raw<Schemas['Options']>()
   let problem = $state<ProblemType>()
 
-  // What could stand here is asked anew for every version; a late answer for an
-  // older question is dropped.
-  let asked = 0
+  // What could stand here is asked anew for every version.
   $effect(() => {
-    const turn = ++asked
-    const query = { slot, party }
     void circuit.version
-    void ask(api.GET('/api/circuits/{circuit}/options', { params: { path: { circuit: circuit.id }, query } })).then(
+    const params = { path: { circuit: circuit.id }, query: { slot, party } }
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/options', { params, signal }),
       (a) => {
-        if (turn !== asked) return
         problem = a.problem
         options = a.data
       },
@@ -146,7 +143,7 @@
   let panel = $state<HTMLElement>()
   $effect(() => {
     void [slot, party]
-    wanted = asking = ''
+    wanted = whyNotOf = ''
     panel?.scrollTo({ top: 0 })
   })
   const loadText = (a: Schemas['Alternative']) => studio.loadText(a.entry.load, a.loadG, circuit.items)
@@ -170,7 +167,7 @@
     if (!on) Reflect.deleteProperty(next, 'pinned')
     set(next)
   }
-  let asking = $state('')
+  let whyNotOf = $state('')
   const same = (a: Entry, b: Entry) => a.hold === b.hold && JSON.stringify(a.load) === JSON.stringify(b.load)
   const beside = (a: Schemas['Alternative']) =>
     [
@@ -207,14 +204,14 @@
       <button
         type="button"
         class="link why-not"
-        aria-expanded={asking === a.entry.variant}
+        aria-expanded={whyNotOf === a.entry.variant}
         aria-label={t.whyNot.of(studio.move(a.entry.variant))}
-        onclick={() => (asking = asking === a.entry.variant ? '' : a.entry.variant)}>{t.whyNot.ask}</button
+        onclick={() => (whyNotOf = whyNotOf === a.entry.variant ? '' : a.entry.variant)}>{t.whyNot.ask}</button
       >
     {/if}
   </li>
-  {#if a.entry.variant !== cell?.entry.variant && asking === a.entry.variant}
-    <li class="answer"><WhyNot {circuit} {slot} {party} move={asking} /></li>
+  {#if a.entry.variant !== cell?.entry.variant && whyNotOf === a.entry.variant}
+    <li class="answer"><WhyNot {circuit} {slot} {party} move={whyNotOf} /></li>
   {/if}
 {/snippet}
 

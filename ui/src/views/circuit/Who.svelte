@@ -1,6 +1,6 @@
 <script lang="ts">
   // Who does what, by person and by piece of kit: on screen and on one sheet of paper.
-  import { api, ask, type Circuit, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Circuit, type Schemas } from '../../lib/api/client'
   import Scroll from '../../lib/parts/Scroll.svelte'
   import { blockOf, byClock, doseText } from '../../lib/state/blocks'
   import { itemName, shortName } from '../../lib/state/floor'
@@ -15,13 +15,13 @@
   )
   const who = $derived(doers(circuit))
   let r = $state.raw<Schemas['Rehearsal']>()
-  let asked = 0
   $effect(() => {
-    const turn = ++asked
     void circuit.version
-    void ask(api.GET('/api/circuits/{circuit}/rehearsal', { params: { path: { circuit: circuit.id } } })).then((a) => {
-      if (turn === asked) r = a.data
-    })
+    const params = { path: { circuit: circuit.id } }
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/rehearsal', { params, signal }),
+      (a) => (r = a.data),
+    )
   })
   /** Who has a thing in a slot, wave by wave where there are several. */
   function users(item: string, slot: string): { wave: number; who: string[] }[] {

@@ -1,7 +1,7 @@
 <script lang="ts">
   // Why a move does not stand in a slot: what it costs term by term, or what is against it and
   // the cheapest change that would allow it.
-  import { api, ask, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Circuit, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { itemName } from '../../lib/state/floor'
   import { studio } from '../../lib/state/studio.svelte'
@@ -16,14 +16,12 @@
   const names = $derived(studio.names(circuit.items, circuit.occurrence))
   let answer = $state.raw<Schemas['WhyNot']>()
   let problem = $state<ProblemType>()
-  let asked = 0
   $effect(() => {
-    const turn = ++asked
     void circuit.version
-    const query = { slot, party, move }
-    void ask(api.GET('/api/circuits/{circuit}/why-not', { params: { path: { circuit: circuit.id }, query } })).then(
+    const params = { path: { circuit: circuit.id }, query: { slot, party, move } }
+    return asking(
+      (signal) => api.GET('/api/circuits/{circuit}/why-not', { params, signal }),
       (a) => {
-        if (turn !== asked) return
         answer = a.data
         problem = a.problem
       },

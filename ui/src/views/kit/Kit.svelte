@@ -38,8 +38,12 @@
     if (inAddress() !== id) searchParams.set('place', id, { replace: true })
   })
 
+  /** How often a place was put among them: a list that was asked for before is older. */
+  let puts = 0
   async function load(): Promise<void> {
+    const before = puts
     const a = await ask(api.GET('/api/places'))
+    if (before !== puts) return load()
     problem = a.problem
     places = a.data ?? []
     if (!places.some((p) => p.id === chosen)) chosen = startPlace(places, inAddress())
@@ -64,6 +68,7 @@
   }
 
   function put(next: Place): void {
+    puts++
     places = places.some((p) => p.id === next.id) ? places.map((p) => (p.id === next.id ? next : p)) : [...places, next]
     chosen = next.id
   }

@@ -2,7 +2,7 @@
   // What a place has, written down as on paper: a line a thing. The server reads it while it
   // is typed or pasted, and says what it would do.
   import { TextArea } from 'carbon-components-svelte'
-  import { api, ask, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, ask, asking, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { kit as t } from '../../lib/text/gen/kit'
@@ -12,24 +12,25 @@
   let text = $state('')
   let seen = $state.raw<Schemas['PlacesPreview']>()
   let problem = $state<ProblemType>()
-  let turn = 0
 
-  // A moment after the last key; a late answer to older text is dropped.
+  // A moment after the last key.
   $effect(() => {
     const body = { text, place: place.id }
-    const mine = ++turn
     if (text.trim() === '') {
       seen = problem = undefined
       return
     }
+    let giveUp = (): void => clearTimeout(later)
     const later = setTimeout(() => {
-      void ask(api.POST('/api/places-file/preview', { body })).then((a) => {
-        if (mine !== turn) return
-        problem = a.problem
-        seen = a.data
-      })
+      giveUp = asking(
+        (signal) => api.POST('/api/places-file/preview', { body, signal }),
+        (a) => {
+          problem = a.problem
+          seen = a.data
+        },
+      )
     }, 250)
-    return () => clearTimeout(later)
+    return () => giveUp()
   })
   async function bring(): Promise<void> {
     const body = { text, place: place.id, hash: seen?.hash ?? '' }

@@ -1,6 +1,13 @@
 <script lang="ts">
   import { Select, SelectItem, TextInput } from 'carbon-components-svelte'
-  import { api, ask, fieldProblem, type Place, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import {
+    api,
+    asking,
+    fieldProblem,
+    type Place,
+    type Problem as ProblemType,
+    type Schemas,
+  } from '../../lib/api/client'
   import Rule from '../../lib/draw/Rule.svelte'
   import MovePick from '../../lib/parts/MovePick.svelte'
   import Problem from '../../lib/parts/Problem.svelte'
@@ -21,18 +28,18 @@
   let problem = $state<ProblemType>()
   const items = $derived(itemsOf(place))
 
-  let asked = 0
   $effect(() => {
     const input = { holding: holding as Schemas['RuleInput']['holding'], move, body }
-    const turn = ++asked
-    const path = { place: place.id }
-    void ask(api.POST('/api/places/{place}/rule', { params: { path }, body: input })).then((a) => {
-      if (turn !== asked) return
-      problem = a.problem
-      if (!a.data) return
-      rule = a.data
-      at = Math.min(Math.floor(a.data.marks.length / 2), Math.max(a.data.marks.length - 1, 0))
-    })
+    const params = { path: { place: place.id } }
+    return asking(
+      (signal) => api.POST('/api/places/{place}/rule', { params, body: input, signal }),
+      (a) => {
+        problem = a.problem
+        if (!a.data) return
+        rule = a.data
+        at = Math.min(Math.floor(a.data.marks.length / 2), Math.max(a.data.marks.length - 1, 0))
+      },
+    )
   })
   const mark = $derived(rule?.marks[at])
   const next = $derived(rule?.marks[at + 1])

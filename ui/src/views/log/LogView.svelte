@@ -64,11 +64,16 @@
   const names = $derived(studio.names(log?.items ?? [], log?.occurrence))
   const title = (s: LogSheet) => (s.subject === s.lane ? t.lane(s.lane) : (s.name ?? common.dropIn))
 
-  const read = () =>
-    ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } })).then((a) => {
-      problem = a.problem
-      log = a.data ?? log
-    })
+  /** How often something that was sent was answered: what is read meanwhile is older. */
+  let answers = 0
+  let came = $state(0)
+  async function read(): Promise<void> {
+    const before = answers
+    const a = await ask(api.GET('/api/occurrences/{occurrence}/log', { params: { path: { occurrence } } }))
+    if (before !== answers) return read()
+    problem = a.problem
+    log = a.data ?? log
+  }
   void read()
 
   void serverTime.measure()
@@ -78,8 +83,15 @@
   }
   onDestroy(
     outbox.subscribe({
-      sheet: (of, next) => of === occurrence && put(next),
-      log: (of, next) => of === occurrence && (log = next),
+      sheet: (of, next) => of === occurrence && (answers++, put(next)),
+      log: (of, next) => of === occurrence && (answers++, (log = next)),
+      // The sheets begin with what the clock was told, and that may have been on its way.
+      run: () => {
+        answers++
+        if (outbox.waiting.some((m) => m.kind === 'press')) return
+        came++
+        void read()
+      },
     }),
   )
 
@@ -215,7 +227,7 @@
     <section aria-labelledby="in-class">
       <h2 id="in-class">{t.tiles.title}</h2>
       <p class="muted">{t.tiles.help}</p>
-      <Tiles {log} {sheets} {title} {later} onsave={save} onsheet={put} />
+      <Tiles {log} {sheets} {title} {later} onsave={save} />
     </section>
     <h2 id="desk">{t.desk}</h2>
     <p class="muted">{t.intro}</p>
@@ -347,7 +359,7 @@
         >
       </div>
       <p class="muted">{t.painRule}</p>
-      {#if log?.runId}<Spent run={log.runId} />{/if}
+      {#if log.runId}<Spent run={log.runId} {came} />{/if}
     </div>
   {:else if !problem && !log}
     <p role="status">{common.loading}</p>

@@ -5,6 +5,7 @@
   import {
     api,
     ask,
+    asking,
     newId,
     type Log,
     type LogSheet,
@@ -30,14 +31,20 @@
   let picked = $state.raw<string[]>([])
   let problem = $state<ProblemType>()
 
+  // A sheet is another with each line that comes in; who it is of stays.
+  const personId = $derived(sheet.personId)
+  const name = $derived(sheet.sameName ? sheet.name : undefined)
+  const whose = $derived(sheet.subject)
   $effect(() => {
-    const { personId, name, sameName } = sheet
+    void whose
     attended = undefined
     others = []
-    if (!sameName || !name) return
-    void ask(api.GET('/api/people', { params: { query: { name } } })).then((a) => {
-      if (sheet.personId === personId) others = (a.data ?? []).filter((p) => p.id !== personId)
-    })
+    if (!name) return
+    const mine = personId
+    return asking(
+      (signal) => api.GET('/api/people', { params: { query: { name } }, signal }),
+      (a) => (others = (a.data ?? []).filter((p) => p.id !== mine)),
+    )
   })
 
   async function reload(then: Promise<{ problem?: ProblemType | undefined }>): Promise<void> {
@@ -47,20 +54,16 @@
     problem = a.problem
     if (a.data) onchange(a.data)
   }
-  const path = $derived({ person: sheet.personId ?? '' })
+  const path = $derived({ person: personId ?? '' })
   const join = (personId: string) =>
     reload(ask(api.POST('/api/people/{person}/join', { params: { path }, body: { personId } })))
   const different = () =>
     reload(ask(api.PUT('/api/people/{person}', { params: { path }, body: { name: sheet.name ?? '' } })))
-  const part = () =>
-    reload(
-      ask(
-        api.POST('/api/people/{person}/part', {
-          params: { path },
-          body: { personId: newId(), participants: picked },
-        }),
-      ),
-    )
+  async function part(): Promise<void> {
+    const body = { personId: newId(), participants: picked }
+    await reload(ask(api.POST('/api/people/{person}/part', { params: { path }, body })))
+    if (!problem) attended = undefined
+  }
   async function look(): Promise<void> {
     const a = await ask(api.GET('/api/people/{person}/classes', { params: { path } }))
     problem = a.problem

@@ -1,6 +1,7 @@
 <script lang="ts">
   // What the run of a class was planned to take and really took, slot by slot.
-  import { api, ask, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import Problem from '../../lib/parts/Problem.svelte'
   import { blockTitle } from '../../lib/state/blocks'
   import { common } from '../../lib/text/gen/common'
   import { log } from '../../lib/text/gen/log'
@@ -9,14 +10,26 @@
 
   interface Props {
     run: string
+    /** How often presses of the clock have come in since: the times are read again. */
+    came: number
   }
-  let { run }: Props = $props()
+  let { run, came }: Props = $props()
   const t = log.spent
   let spent = $state.raw<Schemas['Spent'][]>()
 
-  async function read(open: boolean): Promise<void> {
-    if (open) spent = (await ask(api.GET('/api/runs/{run}/timings', { params: { path: { run } } }))).data?.spent
-  }
+  let open = $state(false)
+  let problem = $state<ProblemType>()
+  $effect(() => {
+    void came
+    if (!open) return
+    return asking(
+      (signal) => api.GET('/api/runs/{run}/timings', { params: { path: { run } }, signal }),
+      (a) => {
+        problem = a.problem
+        spent = a.data?.spent ?? spent
+      },
+    )
+  })
   const where = (s: Schemas['Spent']): string =>
     [
       ...(s.for ? [blockTitle({ kind: s.for, scheme: s.scheme && { kind: s.scheme } })] : []),
@@ -24,9 +37,11 @@
     ].join(', ')
 </script>
 
-<details id="spent" ontoggle={(e) => void read(e.currentTarget.open)}>
+<details id="spent" bind:open>
   <summary>{t.title}</summary>
-  {#if !spent}
+  {#if problem}
+    <Problem {problem} />
+  {:else if !spent}
     <p role="status">{common.loading}</p>
   {:else if spent.length === 0}
     <p>{t.none}</p>

@@ -4,8 +4,8 @@
   // here.
   import { tick } from 'svelte'
   import type { Log, LogLine, LogSheet, Schemas } from '../../lib/api/client'
-  import { api, ask, type Problem as ProblemType } from '../../lib/api/client'
-  import Problem from '../../lib/parts/Problem.svelte'
+  import { outbox } from '../../lib/state/outbox.svelte'
+  import { serverTime } from '../../lib/state/servertime.svelte'
   import { studio } from '../../lib/state/studio.svelte'
   import { log as t } from '../../lib/text/gen/log'
   import { mass } from '../../lib/text/format'
@@ -20,9 +20,8 @@
     /** It is the day after, or later: who is sore is asked. */
     later: boolean
     onsave: (s: LogSheet, l: LogLine, part: Part) => void
-    onsheet: (s: LogSheet) => void
   }
-  let { log, sheets, title, later, onsave, onsheet }: Props = $props()
+  let { log, sheets, title, later, onsave }: Props = $props()
 
   /** What may be otherwise of a move: its key, its text, what is asked then. */
   const whats = [
@@ -60,7 +59,6 @@
   let what = $state<What>()
   /** Where somebody was sore is asked, whatever the move. */
   let soreAt = $state(false)
-  let problem = $state<ProblemType>()
   let panel = $state<HTMLElement>()
   const people = $derived([...sheets].sort((a, b) => Number(a.subject === a.lane) - Number(b.subject === b.lane)))
   const sheet = $derived(sheets.find((s) => s.subject === subject))
@@ -110,7 +108,7 @@
 
   /** What is to be read on a tile. */
   function notes(s: LogSheet): string[] {
-    const out: string[] = []
+    const out = outbox.sore(log.occurrence.id, s.subject).map((j) => t.tiles.felt(nameOf.pain.sore, nameOf.joint[j]))
     for (const l of s.lines) {
       if (!l.saved) continue
       const move = studio.move(l.variant)
@@ -125,6 +123,7 @@
   }
   function stateOf(s: LogSheet): string {
     const said = notes(s)
+    if (s.lines.length === 0) return t.tiles.nothing
     if (said.length > 0) return said.join('; ')
     return s.lines.every((l) => l.saved) ? t.tiles.asPlanned : t.tiles.plan
   }
@@ -134,7 +133,6 @@
     slot = ''
     what = undefined
     soreAt = false
-    problem = undefined
     typed = ''
     await tick()
     panel?.focus()
@@ -166,16 +164,10 @@
         part: { done: line.planned, inForm: line.planned, pain: 'none', stopped: false, load: t.grams(line.plannedG) },
       })
   }
-  async function sore(region: (typeof painJoints)[number]): Promise<void> {
-    const a = await ask(
-      api.POST('/api/occurrences/{occurrence}/log/{subject}/sore', {
-        params: { path: { occurrence: log.occurrence.id, subject } },
-        body: { region },
-      }),
-    )
-    problem = a.problem
-    if (!a.data) return
-    onsheet(a.data)
+  // In its order: what it is sought in may be on its way.
+  function sore(region: (typeof painJoints)[number]): void {
+    const body = { region, atMs: Math.round(serverTime.now()) }
+    outbox.post({ kind: 'sore', occurrence: log.occurrence.id, subject, body })
     void close()
   }
   const shownWhats = $derived(
@@ -192,7 +184,7 @@
     }
     const n = /^[1-9]$/.test(e.key) ? Number(e.key) - 1 : -1
     if (soreAt) {
-      if (painJoints[n]) void sore(painJoints[n])
+      if (painJoints[n]) sore(painJoints[n])
     } else if (line && what) {
       if (choices[n]) choose(choices[n])
     } else if (line) {
@@ -243,15 +235,9 @@
     <p id="tile-of">
       <b>{line ? t.tiles.how(title(sheet), studio.move(line.variant)) : t.tiles.which(title(sheet))}</b>
     </p>
-    {#if problem}<Problem {problem} />{/if}
     <div class="choices">
       {#if soreAt}
-        {#each painJoints as j, i (j)}{@render keyed(
-            String(i + 1),
-            nameOf.joint[j],
-            () => void sore(j),
-            `sore-${j}`,
-          )}{/each}
+        {#each painJoints as j, i (j)}{@render keyed(String(i + 1), nameOf.joint[j], () => sore(j), `sore-${j}`)}{/each}
       {:else if line && what}
         <p class="wide">{asks[what]}</p>
         {#each choices as c, i (c.text)}{@render keyed(String(i + 1), c.text, () => choose(c), `say-${i + 1}`)}{/each}
@@ -277,7 +263,7 @@
         <button
           type="button"
           class="tile"
-          class:done={s.lines.every((l) => l.saved)}
+          class:done={s.lines.length > 0 && s.lines.every((l) => l.saved)}
           class:differs={said.length > 0}
           id={`tile-${s.subject}`}
           aria-label={t.tiles.open(title(s), stateOf(s))}

@@ -4,6 +4,7 @@
   import {
     api,
     ask,
+    asking,
     asItStands,
     lanes,
     type MoveCard,
@@ -51,9 +52,10 @@
     const place = wanted.place
     atHand = undefined
     if (place === '') return
-    void ask(api.GET('/api/moves/at/{place}', { params: { path: { place } } })).then((a) => {
-      if (wanted.place === place) atHand = new Set(a.data?.moves ?? [])
-    })
+    return asking(
+      (signal) => api.GET('/api/moves/at/{place}', { params: { path: { place } }, signal }),
+      (a) => (atHand = new Set(a.data?.moves ?? [])),
+    )
   })
 
   const index = $derived(

@@ -1,7 +1,7 @@
 <script lang="ts">
   // What a party could do in a slot instead: one tap, and it does so from now on.
   import { Modal } from 'carbon-components-svelte'
-  import { api, ask, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
+  import { api, asking, type Entry, type Problem as ProblemType, type Schemas } from '../../lib/api/client'
   import { returnFocus } from '../../lib/parts/opener'
   import Problem from '../../lib/parts/Problem.svelte'
   import { studio } from '../../lib/state/studio.svelte'
@@ -29,17 +29,17 @@
   const names = $derived(live.run ? studio.names(live.run.items, live.run.occurrence) : undefined)
   const cell = $derived(live.cell(slot, who) ?? live.cell(slot, party))
 
-  let asked = 0
+  const id = $derived(live.run?.id)
   $effect(() => {
-    const turn = ++asked
-    const id = live.run?.id
     if (!id) return
     const params = { path: { run: id }, query: { slot, party: who } }
-    void ask(api.GET('/api/runs/{run}/options', { params })).then((a) => {
-      if (turn !== asked) return
-      problem = a.problem
-      options = a.data
-    })
+    return asking(
+      (signal) => api.GET('/api/runs/{run}/options', { params, signal }),
+      (a) => {
+        problem = a.problem
+        options = a.data
+      },
+    )
   })
   const same = (a: Entry) => a.hold === cell?.entry.hold && JSON.stringify(a.load) === JSON.stringify(cell.entry.load)
   // What is there; a load that somebody else has in use is not.

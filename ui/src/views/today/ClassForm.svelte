@@ -61,7 +61,7 @@
   let problem = $state<ProblemType>()
   let bodiesOpen = $state(false)
 
-  void ask(api.GET('/api/places')).then(({ data }) => {
+  const placesRead = ask(api.GET('/api/places')).then(({ data }) => {
     places = data ?? []
     if (!placeId) placeId = startPlace(places)
   })
@@ -73,6 +73,7 @@
       people: [all > 0 ? all : '', common.give.people],
     })
     if (problem) return
+    await placesRead // where nothing else is chosen it is at one of them
     const body = {
       name: name.trim(),
       date,

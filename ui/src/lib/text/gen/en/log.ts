@@ -23,6 +23,7 @@ export const log = {
     title: 'In class',
     help: 'Once the class went as planned is pressed, tap whoever differed, then the move, then what. By keys: the first letters of a name, Enter, then the number or letter on each button; Esc goes back.',
     plan: 'not written',
+    nothing: 'nothing planned',
     asPlanned: 'as planned',
     count: (move: string, n: number, planned: number): string => `${move}: ${f.number(n)} of ${f.number(planned)}`,
     form: (move: string, n: number): string => `${move}: ${f.number(n)} in form`,
