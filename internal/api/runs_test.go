@@ -3,6 +3,7 @@ package api
 import (
 	"encoding/json"
 	"net/http"
+	"reflect"
 	"testing"
 	"time"
 
@@ -117,6 +118,16 @@ func TestWhatPartiesDo(t *testing.T) {
 			assert.Equal(t, was.People, cell.People)
 		}
 	}
+	// What is kept of the plan is everybody's, and nobody's to change.
+	kept := run.Plan{Slots: made.Slots, Order: made.Order}
+	before, err := json.Marshal(kept)
+	require.NoError(t, err)
+	was.Entry = other
+	swapped := kept.Swapped(first.Slot, was)
+	unchanged, err := json.Marshal(kept)
+	require.NoError(t, err)
+	assert.JSONEq(t, string(before), string(unchanged))
+	assert.False(t, reflect.DeepEqual(kept.Slots, swapped.Slots))
 	assert.NotEmpty(t, after.Hands)
 	for _, h := range after.Hands {
 		assert.Contains(t, run.HandDos, h.Do)

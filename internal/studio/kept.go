@@ -12,6 +12,7 @@ import (
 
 	"nimbleanvil/internal/core/moves"
 	"nimbleanvil/internal/core/progress"
+	"nimbleanvil/internal/core/run"
 	"nimbleanvil/internal/store"
 )
 
@@ -23,6 +24,7 @@ const (
 	keptPlaces  = 500      // places with what they have, at most a few hundred rows each
 	keptPasts   = 100_000  // lines of logs
 	perPast     = 100      // a past without lines counts as so many
+	keptRuns    = 32       // plans that runs began with, at most some hundred kB each
 )
 
 // What is read after its stamp may be newer than it, and is never older: whoever reads the
@@ -49,6 +51,9 @@ type kept struct {
 	circuits *otter.Cache[string, keptCircuit]
 	places   *otter.Cache[placeKey, Place]
 	pasts    *otter.Cache[pastKey, progress.Past]
+	// runs are the plans that runs began with, by the hash of what is written down of them. They
+	// are everybody's who asks: Swapped copies before it writes.
+	runs *otter.Cache[[sha256.Size]byte, run.Plan]
 }
 
 // keptCircuit is an answer as the value that nobody changes, and as it goes out, which is
@@ -92,6 +97,7 @@ func newKept() *kept {
 			Weigher:       func(_ string, c keptCircuit) uint32 { return c.weight() },
 		}),
 		places: otter.Must(&otter.Options[placeKey, Place]{MaximumSize: keptPlaces}),
+		runs:   otter.Must(&otter.Options[[sha256.Size]byte, run.Plan]{MaximumSize: keptRuns}),
 		pasts: otter.Must(&otter.Options[pastKey, progress.Past]{MaximumWeight: keptPasts,
 			Weigher: func(_ pastKey, p progress.Past) uint32 { return uint32(perPast + len(p.Lines)) }}), // at most some thousand lines
 	}
@@ -99,6 +105,21 @@ func newKept() *kept {
 
 // shape tells programs apart that would write another answer for the same stamps.
 const shape = "1/" + moves.Version
+
+// began gives the plan that a run began with, or gives it as it was read before: every look
+// at the clock and at the log asks for it.
+func (s Studio) began(row store.Run) (run.Plan, error) {
+	key := sha256.Sum256(row.Plan)
+	p, known := s.kept.runs.GetIfPresent(key)
+	if known {
+		return p, nil
+	}
+	p, err := run.Decode(row.Plan)
+	if err == nil {
+		s.kept.runs.Set(key, p)
+	}
+	return p, err
+}
 
 // tag names what an answer about a circuit follows from: the same name, the same answer.
 func (s Studio) tag(at store.Stamps) string {
