@@ -24,7 +24,7 @@ const (
 	keptPlaces  = 500      // places with what they have, at most a few hundred rows each
 	keptPasts   = 100_000  // lines of logs
 	perPast     = 100      // a past without lines counts as so many
-	keptRuns    = 32       // plans that runs began with, at most some hundred kB each
+	keptRuns    = 32       // plans that runs began with, most of some hundred kB as written
 )
 
 // What is read after its stamp may be newer than it, and is never older: whoever reads the
@@ -106,21 +106,6 @@ func newKept() *kept {
 // shape tells programs apart that would write another answer for the same stamps.
 const shape = "1/" + moves.Version
 
-// began gives the plan that a run began with, or gives it as it was read before: every look
-// at the clock and at the log asks for it.
-func (s Studio) began(row store.Run) (run.Plan, error) {
-	key := sha256.Sum256(row.Plan)
-	p, known := s.kept.runs.GetIfPresent(key)
-	if known {
-		return p, nil
-	}
-	p, err := run.Decode(row.Plan)
-	if err == nil {
-		s.kept.runs.Set(key, p)
-	}
-	return p, err
-}
-
 // tag names what an answer about a circuit follows from: the same name, the same answer.
 func (s Studio) tag(at store.Stamps) string {
 	sum := sha256.Sum256(fmt.Appendf(nil, "%s %d %+v", shape, s.scope.StudioID, at))
@@ -162,6 +147,21 @@ func (s Studio) past(ctx context.Context, c store.Class) (progress.Past, error) 
 	p, err := s.store.Past(ctx, s.scope, c.Occurrence)
 	if err == nil {
 		s.kept.pasts.Set(key, p)
+	}
+	return p, err
+}
+
+// began reads the plan that a run began with, or gives it as it was read before: every look at
+// the clock and at the log asks for it.
+func (s Studio) began(written []byte) (run.Plan, error) {
+	key := sha256.Sum256(written)
+	p, known := s.kept.runs.GetIfPresent(key)
+	if known {
+		return p, nil
+	}
+	p, err := run.Decode(written)
+	if err == nil {
+		s.kept.runs.Set(key, p)
 	}
 	return p, err
 }

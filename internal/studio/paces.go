@@ -37,7 +37,7 @@ func (s Studio) Paces(ctx context.Context) ([]pace.Offer, error) {
 	}
 	var all [][]pace.Sample
 	for _, r := range rows {
-		p, err := run.Decode(r.Plan)
+		p, err := s.began(r.Plan)
 		if err == nil {
 			p, err = s.swapped(p, r.Events)
 		}
@@ -125,7 +125,7 @@ func (s Studio) Timings(ctx context.Context, id string) (Timings, error) {
 	if err != nil {
 		return Timings{}, err
 	}
-	p, err := run.Decode(row.Plan)
+	p, err := s.began(row.Plan)
 	if err != nil {
 		return Timings{}, err
 	}

@@ -236,7 +236,7 @@ func (s Studio) runNow(ctx context.Context, id string) (store.Run, run.Plan, Run
 
 // foldRun gives what a run began with and where its presses have brought it.
 func (s Studio) foldRun(row store.Run, events []store.RunEvent) (p run.Plan, now RunNow, err error) {
-	p, err = s.began(row)
+	p, err = s.began(row.Plan)
 	if err == nil {
 		p, err = s.swapped(p, events)
 	}

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { api, ask, asItStands, fieldProblem, newId, textOf, whenNewer, type Schemas } from './client'
+import { api, ask, asking, asItStands, fieldProblem, newId, textOf, whenNewer, type Schemas } from './client'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -26,6 +26,31 @@ describe('the client', () => {
     expect(refused.problem?.status).toBe(422)
     expect(fieldProblem(refused.problem, 'mass')).toBe('type a mass')
     expect(fieldProblem(refused.problem, 'name')).toBe('')
+  })
+  it('gives up what a view no longer asks: its request ends, and its answer is dropped', async () => {
+    const asked: Request[] = []
+    const answer: ((r: Response) => void)[] = []
+    vi.stubGlobal('fetch', (r: Request) => {
+      asked.push(r)
+      return new Promise<Response>((done) => answer.push(done))
+    })
+    const heard: number[] = []
+    const look = () =>
+      asking(
+        (signal) => api.GET('/api/clock', { signal }),
+        (a) => heard.push(a.data?.nowMs ?? -1),
+      )
+    const giveUp = look()
+    await vi.waitFor(() => expect(asked.length).toBe(1))
+    giveUp()
+    look()
+    await vi.waitFor(() => expect(asked.length).toBe(2))
+    expect(asked.map((r) => r.signal.aborted)).toEqual([true, false])
+    answer[1]!(json({ nowMs: 2 }))
+    answer[0]!(json({ nowMs: 1 })) // late
+    await vi.waitFor(() => expect(heard.length).toBeGreaterThan(0))
+    await new Promise((done) => setTimeout(done, 20))
+    expect(heard).toEqual([2])
   })
   it('tells once when the server has newer pages', async () => {
     const told = vi.fn()
