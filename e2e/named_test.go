@@ -375,8 +375,17 @@ func TestPainByName(t *testing.T) {
 		"brief": map[string]any{"minutes": 45, "format": "timed", "bans": []any{}, "overruled": dig(t, s.circuit(named(300)), "document", "overruled")}})
 	assert.NotEmpty(t, knee(s.get("/api/occurrences/"+third+"/log"), me), "what asks of the knee is back")
 
-	// The class goes well; the day after they are sore at the low back.
+	// The class goes well; the day after they are sore at the low back. Of nothing that is written
+	// that is refused, under their name.
 	b.visit("/log/" + third)
+	b.expect("422")
+	b.click("#tile-" + me)
+	b.click("#sore-at")
+	b.click("#sore-low-back")
+	b.until("document.querySelector('.refused')?.textContent.includes('nothing is written down of Wren Halloway')")
+	b.accessible("what was refused")
+	b.click(".refused button")
+	b.until("!document.querySelector('.refused')")
 	b.click("#whole-class")
 	b.until("[...document.querySelectorAll('.tile')].every(e => e.classList.contains('done'))")
 	b.click("#tile-" + me)

@@ -40,11 +40,13 @@
   <div class="room">
     {#if studio.problem}<Problem problem={studio.problem} />{/if}
     {#if outbox.refused}
-      <p class="page ember">
-        {common.refused}
-        <button type="button" onclick={() => (outbox.refused = undefined)}>{common.close}</button>
-      </p>
-      <Problem problem={outbox.refused} />
+      <section class="refused" aria-labelledby="refused">
+        <p class="ember">
+          <span id="refused">{common.refused}</span>
+          <button type="button" class="link" onclick={() => (outbox.refused = undefined)}>{common.close}</button>
+        </p>
+        <Problem problem={outbox.refused} />
+      </section>
     {/if}
     {#if studio.ready}<Router />{:else}<p class="page" role="status">{common.loading}</p>{/if}
   </div>

@@ -44,7 +44,7 @@ export const common = {
   notFound: 'There is nothing at this address.',
   notFoundMend: 'Go to Today',
   lost: 'The server does not answer. What you see is safe; it is tried again by itself.',
-  refused: 'The server did not take something that was done while it was away.',
+  refused: 'The server did not take something that was done.',
   requestId: (id: string): string => `Request ${id}`,
   dropIn: 'A drop-in',
   people: (n: number): string => (f.plural('en', n) === 'one' ? `${f.number(n)} person` : `${f.number(n)} people`),
